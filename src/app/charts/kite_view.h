@@ -1,0 +1,25 @@
+#pragma once
+
+#include "app/charts/kite_geometry.h"
+#include "app/session/bench_state.h"
+
+#include <QWidget>
+
+namespace kite::app {
+
+/// The kite: hip line and shoulder line from above, their ends joined; its opening is the
+/// separation. Target line, ball and feet lie beneath. Follows the time cursor.
+class KiteView : public QWidget {
+    Q_OBJECT
+public:
+    explicit KiteView(BenchState* state, QWidget* parent = nullptr);
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    BenchState* state_;
+};
+
+} // namespace kite::app

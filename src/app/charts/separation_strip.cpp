@@ -1,0 +1,108 @@
+#include "app/charts/separation_strip.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::app {
+
+SeparationStrip::SeparationStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+    setAccessibleName(tr("Separation: pelvis turn minus torso turn over time"));
+    set_bands(Theme::instance().scaled(14), Theme::instance().scaled(42));
+    QCPAxisRect* lane = add_lane();
+    QCPAxis* time = lane->axis(QCPAxis::atBottom);
+    time->setTicks(true);
+    time->setTickLabels(true);
+    time->setLabel(tr("ms from impact"));
+    time->setLabelPadding(2);
+    graph_ = addGraph(time, lane->axis(QCPAxis::atLeft));
+    rebuild();
+}
+
+void SeparationStrip::rebuild() {
+    QColor fill = colours().ink;
+    fill.setAlphaF(0.08F);
+    graph_->setPen(QPen(colours().ink, 1.6));
+    graph_->setBrush(fill);
+    if (swing() == nullptr || swing()->analysis.separation_deg.empty()) {
+        graph_->data()->clear();
+        return;
+    }
+    const Curve& curve = swing()->analysis.separation_deg;
+    graph_->setData(data_of(curve));
+    const TimeRange whole{0.0, curve.duration_s()};
+    const auto most = curve.find_max(whole);
+    const auto least = curve.find_min(whole);
+    const double high = most ? std::max(20.0, most->value) : 20.0;
+    const double low = least ? std::min(0.0, least->value) : 0.0;
+    lanes().front()->axis(QCPAxis::atLeft)->setRange(low - 0.08 * (high - low), high + 0.32 * (high - low));
+}
+
+void SeparationStrip::paint_decoration(QCPPainter* painter) {
+    if (swing() == nullptr)
+        return;
+    const Theme& theme = Theme::instance();
+    painter->setAntialiasing(true);
+    const QRect lane = lanes().front()->rect();
+    const int x = theme.scaled(14);
+    painter->setFont(theme.font(15, Theme::Weight::Bold));
+    painter->setPen(colours().ink);
+    QRectF line(x, lane.bottom() - theme.scaled(58), left_margin() - x, QFontMetricsF(painter->font()).height());
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("Separation"));
+    painter->setFont(theme.font(12));
+    painter->setPen(colours().soft);
+    line.translate(0.0, line.height() + 1.0);
+    const auto& analysis = swing()->analysis;
+    if (!analysis.separation) {
+        painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("not available"));
+        return;
+    }
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("pelvis − torso turn"));
+    line.translate(0.0, QFontMetricsF(painter->font()).height());
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                      analysis.options.separation == SeparationMethod::Joint ? tr("joint method")
+                                                                             : tr("projected method"));
+
+    QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
+    const double zero = axis->coordToPixel(0.0);
+    painter->setPen(QPen(colours().line, 1));
+    painter->drawLine(QLineF(lane.left(), zero, lane.right(), zero));
+    const double impact_x = pixel_of(state()->impact_s());
+    if (is_visible_time(state()->impact_s())) {
+        painter->setPen(QPen(colours().ink, 1.2));
+        painter->drawLine(QLineF(impact_x, lane.top(), impact_x, lane.bottom()));
+    }
+    const Separation& separation = *analysis.separation;
+    const auto mark = [&](double t_s, double value, const QString& text, bool to_right, double lift) {
+        if (!is_visible_time(t_s) || !std::isfinite(value))
+            return;
+        const QPointF at(pixel_of(t_s), axis->coordToPixel(value));
+        painter->setPen(QPen(colours().surface, 1.4));
+        painter->setBrush(colours().ink);
+        painter->drawEllipse(at, 4.0, 4.0);
+        draw_plate(painter, at + QPointF(0.0, lift), text, colours().ink, to_right);
+    };
+    const double top = analysis.moments.time_s(Moment::Top);
+    mark(top, separation.at_top_deg, tr("%1° at top").arg(number_text(separation.at_top_deg)), false, -6.0);
+    if (separation.stretch_deg >= 0.5)
+        mark(separation.max_t_s, separation.max_deg, tr("stretch +%1°").arg(number_text(separation.stretch_deg)),
+             true, -10.0);
+    mark(state()->impact_s(), separation.at_impact_deg,
+         tr("%1° at impact").arg(number_text(separation.at_impact_deg)), true, -10.0);
+}
+
+void SeparationStrip::paint_cursor_readings(QCPPainter* painter, double x) {
+    const double value = swing()->analysis.separation_deg.at(state()->cursor_s());
+    if (!std::isfinite(value))
+        return;
+    const QRect lane = lanes().front()->rect();
+    painter->setPen(QPen(colours().surface, 1.2));
+    painter->setBrush(colours().ink);
+    painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)), 3.6, 3.6);
+    draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1°").arg(number_text(value)),
+               colours().ink, x < lane.right() - Theme::instance().scaled(60));
+}
+
+} // namespace kite::app

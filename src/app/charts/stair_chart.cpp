@@ -1,0 +1,257 @@
+#include "app/charts/stair_chart.h"
+
+#include "app/charts/stair_steps.h"
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+constexpr double kDim = 0.35;      ///< of a part that is not lit
+constexpr double kHeadroom = 1.30; ///< lane's top over the peak
+constexpr double kBelow = 0.26;    ///< share of the lane's top shown below zero: the backswing
+
+QColor faded(QColor colour, double alpha) {
+    colour.setAlphaF(static_cast<float>(colour.alphaF() * alpha));
+    return colour;
+}
+
+} // namespace
+
+StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+    setAccessibleName(tr("Stair: rotation speeds of pelvis, torso, lead arm and club"));
+    set_bands(Theme::instance().scaled(40), Theme::instance().scaled(22));
+    for (int i = 0; i < 4; ++i)
+        add_lane();
+    lanes().back()->axis(QCPAxis::atBottom)->setTicks(true);
+    lanes().back()->axis(QCPAxis::atBottom)->setTickLabels(true);
+    for (Segment segment : kSequence) {
+        QCPAxisRect* lane = lane_of(segment);
+        QCPGraph* graph = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
+        graph->setAdaptiveSampling(true);
+        graphs_[index_of(segment)] = graph;
+    }
+    rebuild();
+}
+
+void StairChart::set_common_scale(bool common) {
+    common_scale_ = common;
+    rebuild();
+    replot(QCustomPlot::rpQueuedReplot);
+}
+
+void StairChart::rebuild() {
+    const LoadedSwing* shown = swing();
+    double highest = 1.0;
+    if (shown != nullptr)
+        for (Segment segment : kSequence)
+            if (const auto* part = shown->analysis.sequence.find(segment))
+                highest = std::max(highest, std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 0.0);
+    for (Segment segment : kSequence) {
+        QCPGraph* graph = graphs_[index_of(segment)];
+        const double strength = state()->is_lit(segment) ? 1.0 : kDim;
+        graph->setPen(QPen(faded(colours().of(segment), strength), 1.6));
+        graph->setBrush(faded(colours().of(segment), 0.20 * strength));
+        if (shown == nullptr) {
+            graph->data()->clear();
+            continue;
+        }
+        graph->setData(data_of(shown->analysis.rate_deg_s[index_of(segment)]));
+        const auto* part = shown->analysis.sequence.find(segment);
+        const double own = part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
+        const double top = (common_scale_ ? highest : own) * kHeadroom;
+        lane_of(segment)->axis(QCPAxis::atLeft)->setRange(-kBelow * top, top);
+    }
+}
+
+double StairChart::y_pixel(Segment segment, double rate_deg_s) const {
+    const QRect rect = lane_of(segment)->rect();
+    return std::clamp(lane_of(segment)->axis(QCPAxis::atLeft)->coordToPixel(rate_deg_s),
+                      static_cast<double>(rect.top()), static_cast<double>(rect.bottom()));
+}
+
+void StairChart::paint_decoration(QCPPainter* painter) {
+    if (swing() == nullptr)
+        return;
+    painter->setAntialiasing(true);
+    paint_moments(painter);
+    paint_names(painter);
+    paint_reversals(painter);
+    paint_at_impact(painter);
+    paint_peaks(painter);
+}
+
+void StairChart::paint_names(QCPPainter* painter) const {
+    const Theme& theme = Theme::instance();
+    const int x = theme.scaled(14);
+    const int width = left_margin() - x - theme.scaled(6);
+    for (Segment segment : kSequence) {
+        const QRect lane = lane_of(segment)->rect();
+        const auto* part = swing()->analysis.sequence.find(segment);
+        const double strength = state()->is_lit(segment) ? 1.0 : kDim;
+        double y = lane.bottom() - theme.scaled(62);
+        const auto line = [&](const QString& text, const QFont& font, const QColor& colour) {
+            painter->setFont(font);
+            painter->setPen(faded(colour, strength));
+            const double height = QFontMetricsF(font).height();
+            painter->drawText(QRectF(x, y, width, height), Qt::AlignLeft | Qt::AlignVCenter, text);
+            y += height;
+        };
+        QString name = segment_name(segment);
+        name[0] = name[0].toUpper();
+        line(name, theme.font(15, Theme::Weight::Bold), colours().of(segment));
+        if (part == nullptr || !std::isfinite(part->peak_deg_s)) {
+            line(tr("not available"), theme.font(12), colours().soft);
+            continue;
+        }
+        line(tr("%1 °/s").arg(number_text(part->peak_deg_s)), theme.font(14, Theme::Weight::Semibold),
+             colours().ink);
+        line(before_impact_text(-part->before_impact_ms), theme.font(12), colours().soft);
+    }
+}
+
+void StairChart::paint_moments(QCPPainter* painter) const {
+    const Theme& theme = Theme::instance();
+    const double top = lanes().front()->rect().top();
+    const double bottom = lanes().back()->rect().bottom();
+    painter->setFont(theme.font(12));
+    const QFontMetricsF metrics(painter->font());
+    // Names stand in two rows, so that close moments do not write over each other.
+    double row_end[2] = {left_margin() - 40.0, left_margin() - 40.0};
+    for (Moment moment : kAllMoments) {
+        const double t = swing()->analysis.moments.time_s(moment);
+        if (!is_visible_time(t))
+            continue;
+        const bool impact = moment == Moment::Impact;
+        const double x = pixel_of(t);
+        const QString name = moment_name(moment);
+        const double width = metrics.horizontalAdvance(name);
+        double left = std::min(x - width / 2.0, this->width() - width - 4.0);
+        const int row = left > row_end[1] ? 1 : left > row_end[0] ? 0 : -1;
+        if (row >= 0) {
+            row_end[row] = left + width + 10.0;
+            const double y = top - 9.0 - (row == 1 ? 1.0 : 2.0) * metrics.height();
+            painter->setPen(impact ? colours().ink : colours().soft);
+            painter->drawText(QRectF(left, y, width + 1.0, metrics.height()), Qt::AlignCenter, name);
+        }
+        painter->setPen(QPen(impact ? colours().ink : colours().line, impact ? 1.2 : 1.0,
+                             impact ? Qt::SolidLine : Qt::DashLine));
+        painter->drawLine(QLineF(x, top - 6.0, x, bottom));
+    }
+}
+
+void StairChart::paint_reversals(QCPPainter* painter) const {
+    const std::vector<StairStep> steps = stair_of_reversals(swing()->analysis.sequence);
+    const auto place = [&](const StairStep& step) {
+        return QPointF(pixel_of(step.t_s), y_pixel(step.segment, 0.0));
+    };
+    painter->save();
+    painter->setClipRect(QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
+    painter->setBrush(Qt::NoBrush);
+    for (std::size_t i = 1; i < steps.size(); ++i) {
+        const QPointF a = place(steps[i - 1]);
+        const QPointF b = place(steps[i]);
+        painter->setPen(QPen(steps[i].falls_back ? colours().accent : colours().soft, 1.2, Qt::DotLine));
+        painter->drawPolyline(QPolygonF{a, QPointF(b.x(), a.y()), b});
+    }
+    for (const StairStep& step : steps) {
+        painter->setPen(QPen(colours().of(step.segment), 1.6));
+        painter->setBrush(colours().surface);
+        painter->drawEllipse(place(step), 3.5, 3.5);
+    }
+    painter->restore();
+}
+
+void StairChart::paint_at_impact(QCPPainter* painter) const {
+    const double impact = state()->impact_s();
+    if (!is_visible_time(impact))
+        return;
+    const double x = pixel_of(impact);
+    for (Segment segment : kSequence) {
+        const auto* part = swing()->analysis.sequence.find(segment);
+        if (part == nullptr || !std::isfinite(part->at_impact_deg_s) || part->slowdown_pct < 2.0)
+            continue;
+        const double strength = state()->is_lit(segment) ? 1.0 : kDim;
+        const QColor colour = faded(colours().of(segment), strength);
+        const double y = y_pixel(segment, part->at_impact_deg_s);
+        painter->setPen(Qt::NoPen);
+        painter->setBrush(colour);
+        painter->drawRect(QRectF(x - 1.0, y - 1.5, 7.0, 3.0));
+        draw_plate(painter, {x + 2.0, y - 11.0}, tr("−%1 %").arg(number_text(part->slowdown_pct)), colour, true);
+    }
+}
+
+void StairChart::paint_peaks(QCPPainter* painter) const {
+    const std::vector<StairStep> steps = stair_of_peaks(swing()->analysis.sequence);
+    const auto place = [&](const StairStep& step) {
+        const auto* part = swing()->analysis.sequence.find(step.segment);
+        return QPointF(pixel_of(step.t_s), y_pixel(step.segment, part->peak_deg_s));
+    };
+    painter->save();
+    painter->setClipRect(QRectF(lanes().front()->rect().topLeft(),
+                                lanes().back()->rect().bottomRight() + QPointF(right_margin(), 0)));
+    // The stair: tread to the next part's time, then riser up to its peak.
+    for (std::size_t i = 1; i < steps.size(); ++i) {
+        const QPointF a = place(steps[i - 1]);
+        const QPointF b = place(steps[i]);
+        const bool back = steps[i].falls_back;
+        QPen pen(back ? colours().accent : colours().ink, back ? 3.4 : 2.4);
+        pen.setJoinStyle(Qt::RoundJoin);
+        pen.setCapStyle(Qt::RoundCap);
+        if (steps[i].is_tied)
+            pen.setDashPattern({0.6, 2.0});
+        painter->setPen(pen);
+        painter->setBrush(Qt::NoBrush);
+        painter->drawPolyline(QPolygonF{a, QPointF(b.x(), a.y()), b});
+    }
+    for (const StairStep& step : steps) {
+        const QPointF at = place(step);
+        const double strength = state()->is_lit(step.segment) ? 1.0 : kDim;
+        // 95 % of where the peak may be, as a width.
+        const double half = std::abs(pixel_of(step.t_s + 2.0 * step.u_s) - at.x());
+        painter->setPen(Qt::NoPen);
+        QColor width_colour = colours().of(step.segment);
+        width_colour.setAlphaF(static_cast<float>(0.45 * strength));
+        painter->setBrush(width_colour);
+        painter->drawRoundedRect(QRectF(at.x() - half, at.y() - 3.5, 2.0 * half, 7.0), 3.5, 3.5);
+        painter->setBrush(faded(colours().of(step.segment), strength));
+        painter->setPen(QPen(colours().surface, 1.4));
+        painter->drawEllipse(at, 5.0, 5.0);
+    }
+    // How long each step takes, beside its riser.
+    for (std::size_t i = 1; i < steps.size(); ++i) {
+        const QPointF a = place(steps[i - 1]);
+        const QPointF b = place(steps[i]);
+        const double ms = std::round(steps[i].after_below_ms);
+        const QString text = steps[i].is_tied
+                                 ? tr("tied")
+                                 : tr("%1%2 ms").arg(ms > 0.0 ? QStringLiteral("+") : QString(), number_text(ms));
+        const double y = 0.5 * (a.y() + b.y());
+        draw_plate(painter, {b.x(), y}, text,
+                   steps[i].falls_back ? colours().accent : colours().ink, false);
+    }
+    painter->restore();
+}
+
+void StairChart::paint_cursor_readings(QCPPainter* painter, double x) {
+    const double t = state()->cursor_s();
+    for (Segment segment : kSequence) {
+        const double rate = swing()->analysis.rate_deg_s[index_of(segment)].at(t);
+        if (!std::isfinite(rate))
+            continue;
+        const QRect lane = lane_of(segment)->rect();
+        const double y = y_pixel(segment, rate);
+        painter->setPen(QPen(colours().surface, 1.2));
+        painter->setBrush(colours().of(segment));
+        painter->drawEllipse(QPointF(x, y), 3.6, 3.6);
+        const bool right = x < lane.right() - Theme::instance().scaled(90);
+        draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1 °/s").arg(number_text(rate)),
+                   colours().of(segment), right);
+    }
+}
+
+} // namespace kite::app

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "app/charts/time_chart.h"
+
+#include <array>
+
+namespace kite::app {
+
+/// The stair: a lane a part, pelvis at the bottom and club on top. Each lane shows the part's
+/// rotation speed as a filled ridge on its own scale, its reversal, its peak with the peak's
+/// uncertainty as a width, and what is left at impact. A line joins the peaks from the ground up.
+class StairChart : public TimeChart {
+    Q_OBJECT
+public:
+    StairChart(BenchState* state, QWidget* parent = nullptr);
+
+    void set_common_scale(bool common);
+    bool has_common_scale() const { return common_scale_; }
+
+protected:
+    void rebuild() override;
+    void paint_decoration(QCPPainter* painter) override;
+    void paint_cursor_readings(QCPPainter* painter, double x) override;
+
+private:
+    /// Lanes are listed from the top; parts from the ground up.
+    QCPAxisRect* lane_of(Segment segment) const { return lanes()[3 - index_of(segment)]; }
+    double y_pixel(Segment segment, double rate_deg_s) const;
+    void paint_names(QCPPainter* painter) const;
+    void paint_moments(QCPPainter* painter) const;
+    void paint_reversals(QCPPainter* painter) const;
+    void paint_peaks(QCPPainter* painter) const;
+    void paint_at_impact(QCPPainter* painter) const;
+
+    std::array<QCPGraph*, 4> graphs_{};
+    bool common_scale_ = false;
+};
+
+} // namespace kite::app

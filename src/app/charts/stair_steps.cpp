@@ -1,0 +1,47 @@
+#include "app/charts/stair_steps.h"
+
+#include "core/base/units.h"
+
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+template <class Time, class Uncertainty>
+std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of, Uncertainty uncertainty_of) {
+    std::vector<StairStep> out;
+    for (Segment segment : kSequence) {
+        const SegmentSequence* part = sequence.find(segment);
+        if (part == nullptr || !std::isfinite(time_of(*part)))
+            continue;
+        StairStep step;
+        step.segment = segment;
+        step.t_s = time_of(*part);
+        step.u_s = uncertainty_of(*part);
+        if (!out.empty()) {
+            const StairStep& below = out.back();
+            step.after_below_ms = ms_from_s(step.t_s - below.t_s);
+            step.is_tied = std::abs(step.t_s - below.t_s) < 2.0 * std::hypot(step.u_s, below.u_s);
+            step.falls_back = !step.is_tied && step.after_below_ms < 0.0;
+        }
+        out.push_back(step);
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<StairStep> stair_of_peaks(const Sequence& sequence) {
+    return stair_of(
+        sequence, [](const SegmentSequence& part) { return part.peak_t_s; },
+        [](const SegmentSequence& part) { return part.peak_t_u_s; });
+}
+
+std::vector<StairStep> stair_of_reversals(const Sequence& sequence) {
+    return stair_of(
+        sequence, [](const SegmentSequence& part) { return part.reversal_t_s; },
+        [](const SegmentSequence& part) { return part.reversal_u_s; });
+}
+
+} // namespace kite::app

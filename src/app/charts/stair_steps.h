@@ -1,0 +1,24 @@
+#pragma once
+
+#include "core/measures/sequence.h"
+
+#include <vector>
+
+namespace kite::app {
+
+/// One landing of the stair, from the ground up: a part's peak (or reversal) and how it follows on
+/// the one below.
+struct StairStep {
+    Segment segment = Segment::Pelvis;
+    double t_s = kMissing;
+    double u_s = kMissing;                ///< standard uncertainty of the time
+    double after_below_ms = kMissing;     ///< positive: later than the part below; NaN for the lowest
+    bool is_tied = false;                 ///< with the part below
+    bool falls_back = false;              ///< earlier than the part below, and not tied
+};
+
+/// Parts without a peak are left out; the next one then follows the nearest one below.
+std::vector<StairStep> stair_of_peaks(const Sequence& sequence);
+std::vector<StairStep> stair_of_reversals(const Sequence& sequence);
+
+} // namespace kite::app

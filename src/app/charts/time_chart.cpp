@@ -1,0 +1,219 @@
+#include "app/charts/time_chart.h"
+
+#include "app/theme/theme.h"
+
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+/// Tick labels with a real minus sign, as everywhere else.
+class MinusTicker : public QCPAxisTicker {
+protected:
+    QString getTickLabel(double tick, const QLocale& locale, QChar format, int precision) override {
+        return QCPAxisTicker::getTickLabel(tick, locale, format, precision)
+            .replace(QLatin1Char('-'), QChar(0x2212));
+    }
+};
+
+} // namespace
+
+PaintedItem::PaintedItem(QCustomPlot* plot, std::function<void(QCPPainter*)> paint)
+    : QCPAbstractItem(plot), paint_(std::move(paint)) {
+    setClipToAxisRect(false);
+    setSelectable(false);
+}
+
+double PaintedItem::selectTest(const QPointF& /*position*/, bool /*only_selectable*/,
+                               QVariant* /*details*/) const {
+    return -1.0;
+}
+
+void PaintedItem::draw(QCPPainter* painter) { paint_(painter); }
+
+TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), state_(state) {
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumHeight(60);
+    setNoAntialiasingOnDrag(false);
+    plotLayout()->clear();
+    plotLayout()->setAutoMargins(QCP::msNone);
+    plotLayout()->setRowSpacing(0);
+    // Overlay is drawn with the curves; the cursor has a buffer of its own.
+    addLayer(QStringLiteral("cursor"), layer(QStringLiteral("overlay")), QCustomPlot::limAbove);
+    layer(QStringLiteral("cursor"))->setMode(QCPLayer::lmBuffered);
+    auto* decoration = new PaintedItem(this, [this](QCPPainter* painter) { paint_decoration(painter); });
+    decoration->setLayer(QStringLiteral("overlay"));
+    auto* cursor = new PaintedItem(this, [this](QCPPainter* painter) { paint_cursor(painter); });
+    cursor->setLayer(QStringLiteral("cursor"));
+
+    connect(state_, &BenchState::swing_changed, this, [this] {
+        rebuild();
+        take_range();
+    });
+    connect(state_, &BenchState::range_changed, this, &TimeChart::take_range);
+    connect(state_, &BenchState::cursor_changed, this,
+            [this] { layer(QStringLiteral("cursor"))->replot(); });
+    connect(state_, &BenchState::lit_changed, this, [this] {
+        rebuild();
+        replot(QCustomPlot::rpQueuedReplot);
+    });
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        restyle();
+        rebuild();
+        replot(QCustomPlot::rpQueuedReplot);
+    });
+}
+
+int TimeChart::left_margin() { return Theme::instance().scaled(132); }
+int TimeChart::right_margin() { return Theme::instance().scaled(18); }
+
+void TimeChart::set_bands(int top, int bottom) { plotLayout()->setMargins(QMargins(0, top, 0, bottom)); }
+
+QCPAxisRect* TimeChart::add_lane() {
+    auto* rect = new QCPAxisRect(this);
+    rect->setAutoMargins(QCP::msNone);
+    rect->setMargins(QMargins(left_margin(), 0, right_margin(), 0));
+    plotLayout()->addElement(plotLayout()->rowCount(), 0, rect);
+    for (QCPAxis* axis : rect->axes()) {
+        axis->setLayer(QStringLiteral("axes"));
+        axis->grid()->setLayer(QStringLiteral("grid"));
+        axis->setVisible(axis->axisType() == QCPAxis::atBottom);
+        axis->setTickLabels(false);
+        axis->setTicks(false);
+        axis->setTicker(QSharedPointer<MinusTicker>::create());
+        axis->ticker()->setTickCount(7);
+    }
+    rect->axis(QCPAxis::atLeft)->grid()->setVisible(false);
+    lanes_.push_back(rect);
+    restyle();
+    return rect;
+}
+
+void TimeChart::restyle() {
+    const Colours& c = colours();
+    setBackground(QBrush(c.surface));
+    for (QCPAxisRect* rect : lanes_) {
+        QCPAxis* axis = rect->axis(QCPAxis::atBottom);
+        axis->setBasePen(QPen(c.line, 1));
+        axis->grid()->setPen(QPen(c.line, 1, Qt::DotLine));
+        axis->grid()->setZeroLinePen(Qt::NoPen);
+        axis->setTickLabelColor(c.soft);
+        axis->setLabelColor(c.soft);
+        axis->setTickLabelFont(Theme::instance().font(12));
+        axis->setLabelFont(Theme::instance().font(12));
+        axis->setTickPen(QPen(c.line, 1));
+        axis->setTickLength(0, 4);
+        axis->setSubTickPen(Qt::NoPen);
+        axis->setNumberFormat(QStringLiteral("f"));
+        axis->setNumberPrecision(0);
+    }
+}
+
+void TimeChart::take_range() {
+    if (swing() != nullptr) {
+        const TimeRange range = state_->range();
+        for (QCPAxisRect* rect : lanes_)
+            rect->axis(QCPAxis::atBottom)
+                ->setRange(state_->ms_from_impact(range.begin_s), state_->ms_from_impact(range.end_s));
+    }
+    replot(QCustomPlot::rpQueuedReplot);
+}
+
+double TimeChart::pixel_of(double t_s) const {
+    return lanes_.front()->axis(QCPAxis::atBottom)->coordToPixel(state_->ms_from_impact(t_s));
+}
+
+double TimeChart::time_at(double x_pixel) const {
+    return state_->impact_s() + lanes_.front()->axis(QCPAxis::atBottom)->pixelToCoord(x_pixel) / 1000.0;
+}
+
+bool TimeChart::is_visible_time(double t_s) const { return state_->range().contains(t_s); }
+
+QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) const {
+    QVector<QCPGraphData> points;
+    points.reserve(static_cast<int>(curve.size()) + 2);
+    const auto change = curve.change_s();
+    bool passed = !change;
+    for (std::size_t i = 0; i < curve.size(); ++i) {
+        const double t = curve.time_of(i);
+        if (!passed && t > *change) {
+            const double key = state_->ms_from_impact(*change);
+            points.append({key, curve.at(*change, Curve::Side::Before)});
+            points.append({key, curve.at(*change, Curve::Side::After)});
+            passed = true;
+        }
+        points.append({state_->ms_from_impact(t), curve.values()[i]});
+    }
+    QSharedPointer<QCPGraphDataContainer> out(new QCPGraphDataContainer);
+    out->set(points, true);
+    return out;
+}
+
+void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
+                           bool to_right) {
+    painter->setFont(Theme::instance().font(12, Theme::Weight::Semibold));
+    const QFontMetricsF metrics(painter->font());
+    const double width = metrics.horizontalAdvance(text) + 8.0;
+    const QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - width, at.y() - metrics.height() / 2.0, width,
+                       metrics.height());
+    QColor back = colours().surface;
+    back.setAlphaF(0.86F);
+    painter->setPen(Qt::NoPen);
+    painter->setBrush(back);
+    painter->drawRoundedRect(plate, 3, 3);
+    painter->setPen(colour);
+    painter->drawText(plate, Qt::AlignCenter, text);
+}
+
+void TimeChart::paint_cursor(QCPPainter* painter) {
+    if (swing() == nullptr || lanes_.empty() || !is_visible_time(state_->cursor_s()))
+        return;
+    const double x = pixel_of(state_->cursor_s());
+    const double top = lanes_.front()->rect().top();
+    const double bottom = lanes_.back()->rect().bottom();
+    painter->setAntialiasing(true);
+    painter->setPen(QPen(colours().ink, 1.4));
+    painter->drawLine(QLineF(x, top, x, bottom));
+    painter->setBrush(colours().ink);
+    painter->setPen(Qt::NoPen);
+    painter->drawPolygon(QPolygonF{{x - 5, top - 6}, {x + 5, top - 6}, {x, top + 1}});
+    paint_cursor_readings(painter, x);
+}
+
+void TimeChart::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && swing() != nullptr) {
+        dragging_ = true;
+        state_->set_playing(false);
+        state_->set_cursor_s(std::clamp(time_at(event->position().x()), state_->range().begin_s,
+                                        state_->range().end_s));
+    }
+    event->accept();
+}
+
+void TimeChart::mouseMoveEvent(QMouseEvent* event) {
+    if (dragging_ && swing() != nullptr)
+        state_->set_cursor_s(std::clamp(time_at(event->position().x()), state_->range().begin_s,
+                                        state_->range().end_s));
+    event->accept();
+}
+
+void TimeChart::mouseReleaseEvent(QMouseEvent* event) {
+    dragging_ = false;
+    event->accept();
+}
+
+void TimeChart::mouseDoubleClickEvent(QMouseEvent* event) {
+    state_->show_transition();
+    event->accept();
+}
+
+void TimeChart::wheelEvent(QWheelEvent* event) {
+    if (swing() != nullptr && event->angleDelta().y() != 0) {
+        const double turns = event->angleDelta().y() / 120.0;
+        state_->zoom_at(time_at(event->position().x()), std::pow(0.85, turns));
+    }
+    event->accept();
+}
+
+} // namespace kite::app

@@ -1,0 +1,77 @@
+#pragma once
+
+#include "app/session/bench_state.h"
+
+#include <qcustomplot.h>
+
+#include <functional>
+#include <vector>
+
+namespace kite::app {
+
+/// A layer of own painting inside a QCustomPlot, in pixels of the widget.
+class PaintedItem : public QCPAbstractItem {
+public:
+    PaintedItem(QCustomPlot* plot, std::function<void(QCPPainter*)> paint);
+    double selectTest(const QPointF& position, bool only_selectable, QVariant* details) const override;
+
+protected:
+    void draw(QCPPainter* painter) override;
+
+private:
+    std::function<void(QCPPainter*)> paint_;
+};
+
+/// Base of all charts over time: lanes under each other on one time axis in ms from impact, with the
+/// shared cursor. Left button or drag moves the cursor, the wheel zooms at the pointer, a double
+/// click shows the transition again. Moving the cursor repaints only the cursor's own layer.
+class TimeChart : public QCustomPlot {
+    Q_OBJECT
+public:
+    TimeChart(BenchState* state, QWidget* parent);
+
+protected:
+    /// Adds a lane below the others.
+    QCPAxisRect* add_lane();
+    const std::vector<QCPAxisRect*>& lanes() const { return lanes_; }
+    void set_bands(int top, int bottom); ///< room above the first and below the last lane
+
+    BenchState* state() const { return state_; }
+    const LoadedSwing* swing() const { return state_->has_swing() ? state_->swing().get() : nullptr; }
+
+    /// Fills graphs and ranges from the swing; called when the swing or the theme changes.
+    virtual void rebuild() = 0;
+    virtual void paint_decoration(QCPPainter* painter) = 0;
+    /// Readings beside the cursor line; the line itself is drawn by the base.
+    virtual void paint_cursor_readings(QCPPainter* painter, double x) = 0;
+
+    /// x pixel of a time.
+    double pixel_of(double t_s) const;
+    bool is_visible_time(double t_s) const;
+    double time_at(double x_pixel) const;
+    static int left_margin();
+    static int right_margin();
+    /// A reading on a small plate so that it can be read over a curve.
+    static void draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
+                           bool to_right);
+
+    /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
+    QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;
+
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+
+private:
+    void restyle();
+    void take_range();
+    void paint_cursor(QCPPainter* painter);
+
+    BenchState* state_;
+    std::vector<QCPAxisRect*> lanes_;
+    bool dragging_ = false;
+};
+
+} // namespace kite::app

@@ -1,0 +1,77 @@
+#include "app/theme/theme.h"
+#include "app/views/main_window.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+#include <cstdio>
+
+namespace {
+
+using namespace kite;
+using namespace kite::app;
+
+/// Waits until every file is analysed, then writes the picture and ends the program.
+void take_picture(MainWindow& window, const QString& file, int row, const QString& moment) {
+    const auto write = [&window, file, row, moment] {
+        window.select(row);
+        for (Moment m : kAllMoments)
+            if (moment == QLatin1String(key_of(m).data()) && window.state()->has_swing())
+                window.state()->set_cursor_s(window.state()->swing()->analysis.moments.time_s(m));
+        // Once more through the event loop, so that layout and charts have settled.
+        QTimer::singleShot(300, &window, [&window, file] {
+            const bool ok = window.grab().save(file);
+            if (!ok)
+                std::fprintf(stderr, "%s: the picture cannot be written; check its folder.\n", qPrintable(file));
+            QCoreApplication::exit(ok ? 0 : 1);
+        });
+    };
+    if (window.model()->is_loading())
+        QObject::connect(window.model(), &SwingListModel::all_loaded, &window, write, Qt::SingleShotConnection);
+    else
+        QTimer::singleShot(0, &window, write);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    QCoreApplication::setApplicationName(QStringLiteral("kite-hinge"));
+    QCoreApplication::setApplicationVersion(QStringLiteral(KITE_VERSION));
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QCoreApplication::translate("main", "Timing and order of the golf pivot."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("files"), QCoreApplication::translate("main", "Swing files, folders or lesson lists to open."), QStringLiteral("[files…]"));
+    const auto option = [&parser](const char* name, const char* text, const char* value = nullptr, const char* usual = "") {
+        QCommandLineOption made(QString::fromLatin1(name), QCoreApplication::translate("main", text),
+                                value == nullptr ? QString() : QString::fromLatin1(value), QString::fromLatin1(usual));
+        parser.addOption(made);
+        return made;
+    };
+    const auto demo = option("demo", "Open the demo lesson.");
+    const auto theme = option("theme", "light or dark.", "name", "light");
+    const auto size = option("size", "Size of the window, such as 1280x800.", "size");
+    const auto select = option("select", "Swing to show, from 1.", "number", "1");
+    const auto at = option("at", "Moment to show, such as top or impact.", "moment");
+    const auto shot = option("shot", "Write a picture of the window and end.", "file");
+    parser.process(app);
+
+    Theme::instance().apply(parser.value(theme) == QLatin1String("dark") ? ThemeKind::Dark : ThemeKind::Light);
+    MainWindow window;
+    const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
+    if (wanted.size() == 2)
+        window.resize(wanted[0].toInt(), wanted[1].toInt());
+    window.show();
+    if (parser.isSet(demo))
+        window.open_demo();
+    if (!parser.positionalArguments().isEmpty())
+        window.open_paths(parser.positionalArguments());
+    if (parser.isSet(shot))
+        take_picture(window, parser.value(shot), parser.value(select).toInt() - 1, parser.value(at));
+    else if (parser.isSet(select))
+        window.select(parser.value(select).toInt() - 1);
+    return app.exec();
+}

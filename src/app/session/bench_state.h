@@ -1,0 +1,72 @@
+#pragma once
+
+#include "app/session/swing_loader.h"
+#include "core/base/range.h"
+
+#include <QBasicTimer>
+#include <QElapsedTimer>
+#include <QObject>
+
+#include <memory>
+#include <vector>
+
+namespace kite::app {
+
+/// What the Bench shows: the swing, the time cursor, the visible stretch, the lit parts, and play.
+/// Every chart shares it; none talks to another. Times are seconds from the swing's first frame.
+class BenchState : public QObject {
+    Q_OBJECT
+public:
+    explicit BenchState(QObject* parent = nullptr);
+
+    const std::shared_ptr<const LoadedSwing>& swing() const { return swing_; }
+    bool has_swing() const { return swing_ != nullptr && swing_->ok; }
+    void set_swing(std::shared_ptr<const LoadedSwing> swing);
+
+    double cursor_s() const { return cursor_s_; }
+    void set_cursor_s(double t_s);
+    double impact_s() const;
+    double ms_from_impact(double t_s) const { return 1000.0 * (t_s - impact_s()); }
+
+    void step_frames(int frames);
+    void step_moment(int direction); ///< +1 next, -1 previous moment
+
+    TimeRange range() const { return range_; }
+    /// Clamped to the take; shorter than 20 ms is not shown.
+    void set_range(TimeRange range);
+    /// factor < 1 zooms in; the time under the pointer stays where it is.
+    void zoom_at(double t_s, double factor);
+    void show_transition(); ///< from a little before the first reversal to a little after impact
+    void show_whole();
+    bool is_whole() const;
+
+    const std::vector<Segment>& lit() const { return lit_; }
+    bool is_lit(Segment segment) const; ///< true for all while none is chosen
+    void set_lit(std::vector<Segment> segments);
+
+    bool is_playing() const { return timer_.isActive(); }
+    void set_playing(bool playing);
+    double speed() const { return speed_; } ///< share of real time
+    void set_speed(double speed);
+
+signals:
+    void swing_changed();
+    void cursor_changed();
+    void range_changed();
+    void lit_changed();
+    void play_changed();
+
+protected:
+    void timerEvent(QTimerEvent* event) override;
+
+private:
+    std::shared_ptr<const LoadedSwing> swing_;
+    double cursor_s_ = 0.0;
+    TimeRange range_;
+    std::vector<Segment> lit_;
+    double speed_ = 0.1;
+    QBasicTimer timer_;
+    QElapsedTimer clock_;
+};
+
+} // namespace kite::app

@@ -1,0 +1,63 @@
+#pragma once
+
+#include "app/session/swing_loader.h"
+
+#include <QAbstractListModel>
+#include <QFutureWatcher>
+
+#include <map>
+#include <memory>
+#include <vector>
+
+namespace kite::app {
+
+/// The swings of the session, in the order in which they were opened. Files are read and analysed on
+/// worker threads; a row is there at once and fills when its file is done.
+class SwingListModel : public QAbstractListModel {
+    Q_OBJECT
+public:
+    enum Role {
+        GolferRole = Qt::UserRole + 1,
+        NoteRole,
+        FileRole,
+        StateRole,   ///< a State as int
+        NumberRole,  ///< from 1
+    };
+    enum class State { Loading, Ready, Failed };
+
+    explicit SwingListModel(QObject* parent = nullptr);
+    ~SwingListModel() override;
+
+    int rowCount(const QModelIndex& parent = {}) const override;
+    QVariant data(const QModelIndex& index, int role) const override;
+    QHash<int, QByteArray> roleNames() const override;
+
+    /// Appends the swings and begins to load them. Returns the first new row.
+    int open(const std::vector<SwingRequest>& requests);
+    void remove(int row);
+
+    /// Empty while loading.
+    std::shared_ptr<const LoadedSwing> swing(int row) const;
+    State state(int row) const;
+    bool is_loading() const { return !watchers_.empty(); }
+
+signals:
+    void swing_loaded(int row);
+    void all_loaded();
+
+private:
+    struct Entry {
+        int id = 0;
+        SwingRequest request;
+        std::shared_ptr<const LoadedSwing> loaded;
+    };
+    using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
+
+    void finish(int id, std::shared_ptr<const LoadedSwing> loaded);
+
+    std::vector<Entry> entries_;
+    std::map<int, std::unique_ptr<Watcher>> watchers_;
+    int next_id_ = 1;
+};
+
+} // namespace kite::app

@@ -1,0 +1,79 @@
+#include "app/session/swing_loader.h"
+
+#include "formats/json/lesson_json.h"
+#include "formats/reader.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QFileInfo>
+
+namespace kite::app {
+
+std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request) {
+    auto out = std::make_shared<LoadedSwing>();
+    Outcome<Take> take = formats::read_take(
+        std::filesystem::path(request.path.toStdString()), formats::ReadOptions{});
+    out->findings = take.findings;
+    out->take = std::move(take.value);
+    if (!has_errors(out->findings)) {
+        Outcome<Analysis> analysis = analyse(out->take, AnalysisOptions{});
+        out->analysis = std::move(analysis.value);
+        out->findings.insert(out->findings.end(), analysis.findings.begin(), analysis.findings.end());
+    }
+    out->ok = !has_errors(out->findings);
+    if (out->ok)
+        out->reading = read_swing(out->analysis);
+    return out;
+}
+
+std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name) {
+    std::vector<SwingRequest> out;
+    const auto add_lesson = [&](const QString& file) {
+        const auto lesson = formats::read_lesson(std::filesystem::path(file.toStdString()));
+        if (!lesson.ok()) {
+            out.push_back({file, {}, {}});
+            return;
+        }
+        if (lesson_name != nullptr)
+            *lesson_name = QString::fromStdString(lesson.value.name);
+        for (const formats::LessonSwing& swing : lesson.value.swings)
+            out.push_back({QString::fromStdString(swing.file.string()), QString::fromStdString(swing.golfer),
+                           QString::fromStdString(swing.note)});
+    };
+    for (const QString& path : paths) {
+        const QFileInfo info(path);
+        if (info.isDir()) {
+            const QString list = QDir(path).filePath(QStringLiteral("lesson.json"));
+            if (QFileInfo::exists(list)) {
+                add_lesson(list);
+                continue;
+            }
+            const QFileInfoList files =
+                QDir(path).entryInfoList({QStringLiteral("*.csv"), QStringLiteral("*.c3d")},
+                                         QDir::Files | QDir::Readable, QDir::Name);
+            for (const QFileInfo& file : files)
+                out.push_back({file.absoluteFilePath(), {}, {}});
+            if (files.isEmpty())
+                out.push_back({path, {}, {}}); // says that there is nothing to read
+        } else if (info.suffix().compare(QLatin1String("json"), Qt::CaseInsensitive) == 0) {
+            add_lesson(path);
+        } else {
+            out.push_back({path, {}, {}});
+        }
+    }
+    return out;
+}
+
+QString find_demo_lesson() {
+    const QStringList places{QStringLiteral(KITE_DEMO_FOLDER),
+                             QCoreApplication::applicationDirPath() +
+                                 QStringLiteral("/../share/kite-hinge/demo/lesson")};
+    for (const QString& place : places) {
+        const QString file = QDir(place).filePath(QStringLiteral("lesson.json"));
+        if (QFileInfo::exists(file))
+            return file;
+    }
+    return {};
+}
+
+} // namespace kite::app

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/reading/reading.h"
+#include "core/reading/words.h"
+
+#include <QString>
+
+#include <memory>
+#include <vector>
+
+namespace kite::app {
+
+/// A swing as the list holds it: what was asked for, and once it is loaded what came of it.
+struct SwingRequest {
+    QString path;
+    QString golfer;
+    QString note;
+};
+
+struct LoadedSwing {
+    bool ok = false;
+    Take take;
+    Analysis analysis;
+    Reading reading;
+    std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
+};
+
+/// Reads and analyses one file; runs on a worker thread and touches no interface.
+std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request);
+
+/// Files, folders and lesson lists opened by the user, as single swings in order. A lesson list
+/// that cannot be read comes back as a request for the list itself, so that its error is shown.
+std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name = nullptr);
+
+/// The demo lesson's list, in the source tree or beside the installed program; empty if not found.
+QString find_demo_lesson();
+
+} // namespace kite::app

@@ -1,0 +1,27 @@
+#pragma once
+
+#include "core/base/names.h"
+#include "core/reading/words.h"
+
+#include <QString>
+
+namespace kite::app {
+
+/// Numbers as the user's locale writes them, with a real minus sign; "–" for a missing value.
+QString number_text(double value, int decimals = 0);
+
+/// "38° open", "91° closed", "square".
+QString turn_text(double turn_deg);
+
+/// "88 ms before impact", "at impact", "12 ms after impact".
+QString before_impact_text(double ms_from_impact);
+
+QString segment_name(Segment segment);
+QString moment_name(Moment moment);
+QString club_name(ClubKind club);
+QString handed_name(Handedness handed);
+
+/// The core's texts through the application's translations and locale.
+Language language();
+
+} // namespace kite::app

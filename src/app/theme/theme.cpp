@@ -1,0 +1,150 @@
+#include "app/theme/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+const char* const kFamily = "Lato";
+
+double channel(double value) {
+    return value <= 0.04045 ? value / 12.92 : std::pow((value + 0.055) / 1.055, 2.4);
+}
+
+double luminance(const QColor& colour) {
+    return 0.2126 * channel(colour.redF()) + 0.7152 * channel(colour.greenF()) +
+           0.0722 * channel(colour.blueF());
+}
+
+QString style_sheet(const Colours& c, int corner) {
+    // Hover, focus and pressed states look the same everywhere.
+    return QStringLiteral(R"(
+        QWidget { color: %ink; }
+        QMainWindow, QWidget#page { background: %page; }
+        QFrame#card { background: %surface; border: 1px solid %line; border-radius: %cornerpx; }
+        QFrame#side { background: %surface; border: none; border-right: 1px solid %line; }
+        QFrame#rule { background: %line; border: none; max-height: 1px; min-height: 1px; }
+        QLabel { background: transparent; }
+        QLabel#soft { color: %soft; }
+        QToolTip { background: %surface; color: %ink; border: 1px solid %line; padding: 4px; }
+        QPushButton, QToolButton {
+            background: transparent; border: 1px solid %line; border-radius: %cornerpx;
+            padding: 5px 10px; color: %ink; }
+        QPushButton:hover, QToolButton:hover { background: %raised; }
+        QPushButton:pressed, QToolButton:pressed, QToolButton:checked { background: %raised; border-color: %soft; }
+        QPushButton:focus, QToolButton:focus { border: 2px solid %accent; padding: 4px 9px; }
+        QPushButton#link { border: 2px solid transparent; border-left: 3px solid %line; border-radius: 0;
+            text-align: left; padding: 3px 6px 3px 9px; }
+        QPushButton#link:hover { background: %raised; border-left-color: %accent; }
+        QPushButton#link:focus { border: 2px solid %accent; border-left-width: 3px; }
+        QPushButton#primary { background: %ink; color: %surface; border-color: %ink; padding: 8px 18px; }
+        QPushButton#primary:focus { border: 2px solid %accent; padding: 7px 17px; }
+        QToolButton { padding: 4px; }
+        QToolButton:focus { padding: 3px; }
+        QListView { background: transparent; border: none; outline: none; }
+        QScrollArea { background: transparent; border: none; }
+        QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
+        QScrollBar::handle:vertical { background: %line; border-radius: 4px; min-height: 24px; }
+        QScrollBar::add-line, QScrollBar::sub-line { height: 0; }
+        QMenuBar, QMenu { background: %surface; color: %ink; }
+        QMenu { border: 1px solid %line; }
+        QMenuBar::item:selected, QMenu::item:selected { background: %raised; color: %ink; }
+        QMenu::item:disabled { color: %soft; }
+        QMenu::separator { height: 1px; background: %line; margin: 4px 8px; }
+    )")
+        .replace(QLatin1String("%ink"), c.ink.name())
+        .replace(QLatin1String("%soft"), c.soft.name())
+        .replace(QLatin1String("%page"), c.page.name())
+        .replace(QLatin1String("%surface"), c.surface.name())
+        .replace(QLatin1String("%raised"), c.raised.name())
+        .replace(QLatin1String("%line"), c.line.name())
+        .replace(QLatin1String("%accent"), c.accent.name())
+        .replace(QLatin1String("%corner"), QString::number(corner));
+}
+
+} // namespace
+
+Colours colours_of(ThemeKind kind) {
+    Colours c;
+    if (kind == ThemeKind::Light) {
+        c.page = QColor(0xF3, 0xF2, 0xEE);
+        c.surface = QColor(0xFC, 0xFB, 0xF9);
+        c.raised = QColor(0xE9, 0xE7, 0xE1);
+        c.line = QColor(0xD8, 0xD5, 0xCD);
+        c.ink = QColor(0x22, 0x25, 0x2A);
+        c.soft = QColor(0x5C, 0x61, 0x69);
+        c.accent = QColor(0xB8, 0x1D, 0x5B);
+        c.on_accent = QColor(0xFF, 0xFF, 0xFF);
+        c.part = {QColor(0x0B, 0x66, 0x6A), QColor(0x69, 0x4A, 0x94), QColor(0x8C, 0x5E, 0x0A),
+                  QColor(0x44, 0x48, 0x50)};
+    } else {
+        c.page = QColor(0x15, 0x17, 0x1B);
+        c.surface = QColor(0x1D, 0x20, 0x25);
+        c.raised = QColor(0x2A, 0x2E, 0x35);
+        c.line = QColor(0x38, 0x3D, 0x45);
+        c.ink = QColor(0xEC, 0xEA, 0xE4);
+        c.soft = QColor(0xA6, 0xAB, 0xB4);
+        c.accent = QColor(0xFF, 0x7A, 0xA8);
+        c.on_accent = QColor(0x22, 0x0A, 0x14);
+        c.part = {QColor(0x4F, 0xB0, 0xB0), QColor(0xB3, 0x99, 0xDD), QColor(0xD6, 0xA3, 0x4A),
+                  QColor(0xB4, 0xBA, 0xC5)};
+    }
+    return c;
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const auto [dark, light] = std::minmax(luminance(a), luminance(b));
+    return (light + 0.05) / (dark + 0.05);
+}
+
+Theme& Theme::instance() {
+    static Theme theme;
+    return theme;
+}
+
+Theme::Theme() : colours_(colours_of(ThemeKind::Light)) {
+    for (const char* file : {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
+        QFontDatabase::addApplicationFont(QString::fromLatin1(file));
+}
+
+void Theme::apply(ThemeKind kind) {
+    kind_ = kind;
+    colours_ = colours_of(kind);
+    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QApplication::setFont(font(13));
+    QPalette palette;
+    palette.setColor(QPalette::Window, colours_.page);
+    palette.setColor(QPalette::Base, colours_.surface);
+    palette.setColor(QPalette::AlternateBase, colours_.raised);
+    palette.setColor(QPalette::Button, colours_.surface);
+    for (QPalette::ColorRole role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText,
+                                     QPalette::ToolTipText})
+        palette.setColor(role, colours_.ink);
+    palette.setColor(QPalette::ToolTipBase, colours_.surface);
+    palette.setColor(QPalette::PlaceholderText, colours_.soft);
+    palette.setColor(QPalette::Highlight, colours_.accent);
+    palette.setColor(QPalette::HighlightedText, colours_.on_accent);
+    QApplication::setPalette(palette);
+    qApp->setStyleSheet(style_sheet(colours_, scaled(6)));
+    emit changed();
+}
+
+QFont Theme::font(double pixels, Weight weight) const {
+    QFont font(QString::fromLatin1(kFamily));
+    font.setPixelSize(scaled(pixels));
+    font.setWeight(weight == Weight::Bold       ? QFont::Bold
+                   : weight == Weight::Semibold ? QFont::DemiBold
+                                                : QFont::Normal);
+    return font;
+}
+
+int Theme::scaled(double pixels) const { return static_cast<int>(std::lround(pixels * scale_)); }
+
+} // namespace kite::app

@@ -1,0 +1,206 @@
+#include "app/views/main_window.h"
+
+#include "app/theme/icons.h"
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+#include "app/views/bench_view.h"
+#include "app/views/empty_view.h"
+#include "app/views/message_bar.h"
+#include "app/views/swing_panel.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QListView>
+#include <QMenuBar>
+#include <QMimeData>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace kite::app {
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), model_(new SwingListModel(this)), state_(new BenchState(this)) {
+    setWindowTitle(QStringLiteral("Kite Hinge"));
+    setWindowIcon(app_icon());
+    setAcceptDrops(true);
+    const Theme& theme = Theme::instance();
+    setMinimumSize(theme.scaled(1024), theme.scaled(700));
+    resize(theme.scaled(1280), theme.scaled(800));
+
+    auto* page = new QWidget(this);
+    page->setObjectName(QStringLiteral("page"));
+    auto* layout = new QHBoxLayout(page);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    panel_ = new SwingPanel(model_, page);
+    layout->addWidget(panel_);
+
+    auto* right = new QVBoxLayout;
+    right->setSpacing(0);
+    message_ = new MessageBar(page);
+    auto* message_box = new QVBoxLayout;
+    message_box->setContentsMargins(theme.scaled(16), theme.scaled(12), theme.scaled(14), 0);
+    message_box->addWidget(message_);
+    right->addLayout(message_box);
+    pages_ = new QStackedWidget(page);
+    auto* empty = new EmptyView(pages_);
+    empty_ = empty;
+    bench_ = new BenchView(state_, pages_);
+    blank_ = new QWidget(pages_); // while a file loads, or where one could not be read
+    for (QWidget* widget : {empty_, static_cast<QWidget*>(bench_), blank_})
+        pages_->addWidget(widget);
+    right->addWidget(pages_, 1);
+    layout->addLayout(right, 1);
+    setCentralWidget(page);
+
+    connect(panel_, &SwingPanel::selected_changed, this, &MainWindow::show_row);
+    connect(panel_, &SwingPanel::open_requested, this, &MainWindow::ask_for_files);
+    connect(panel_, &SwingPanel::theme_requested, this, &MainWindow::switch_theme);
+    connect(empty, &EmptyView::open_requested, this, &MainWindow::ask_for_files);
+    connect(empty, &EmptyView::demo_requested, this, &MainWindow::open_demo);
+    connect(model_, &SwingListModel::swing_loaded, this, [this](int row) {
+        if (row == panel_->selected())
+            show_row(row);
+    });
+    make_actions();
+    show_row(-1);
+}
+
+void MainWindow::make_actions() {
+    const auto add = [this](QMenu* menu, const QString& text, const QList<QKeySequence>& keys, auto run) {
+        auto* action = new QAction(text, this);
+        action->setShortcuts(keys);
+        connect(action, &QAction::triggered, this, run);
+        menu->addAction(action);
+        // A menu's keys work wherever the focus is, also while the menu is not on screen.
+        addAction(action);
+        return action;
+    };
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    add(file, tr("&Open…"), {QKeySequence::Open}, [this] { ask_for_files(); });
+    add(file, tr("Open the &demo lesson"), {}, [this] { open_demo(); });
+    file->addSeparator();
+    add(file, tr("&Remove from the list"), {QKeySequence::Delete}, [this] { model_->remove(panel_->selected()); });
+    file->addSeparator();
+    add(file, tr("&Quit"), {QKeySequence::Quit}, [] { QApplication::quit(); });
+
+    QMenu* swing = menuBar()->addMenu(tr("&Swing"));
+    add(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)}, [this] { select_next(1); });
+    add(swing, tr("&Previous swing"), {QKeySequence(Qt::Key_PageUp), QKeySequence(Qt::Key_P)}, [this] { select_next(-1); });
+    swing->addSeparator();
+    add(swing, tr("P&lay or pause"), {QKeySequence(Qt::Key_Space)}, [this] { state_->set_playing(!state_->is_playing()); });
+    add(swing, tr("Play at 1/&4"), {QKeySequence(Qt::Key_1)}, [this] { state_->set_speed(0.25); });
+    add(swing, tr("Play at 1/1&0"), {QKeySequence(Qt::Key_2)}, [this] { state_->set_speed(0.1); });
+    add(swing, tr("Play at 1/&30"), {QKeySequence(Qt::Key_3)}, [this] { state_->set_speed(1.0 / 30.0); });
+    swing->addSeparator();
+    add(swing, tr("Frame &back"), {QKeySequence(Qt::Key_Left)}, [this] { state_->step_frames(-1); });
+    add(swing, tr("Frame &forward"), {QKeySequence(Qt::Key_Right)}, [this] { state_->step_frames(1); });
+    add(swing, tr("Previous &moment"), {QKeySequence(Qt::SHIFT | Qt::Key_Left)}, [this] { state_->step_moment(-1); });
+    add(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)}, [this] { state_->step_moment(1); });
+
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    add(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)}, [this] {
+        state_->is_whole() ? state_->show_transition() : state_->show_whole();
+    });
+    add(view, tr("Zoom &in"), {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)}, [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
+    add(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)}, [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
+    add(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)}, [this] { state_->set_lit({}); });
+    view->addSeparator();
+    add(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { switch_theme(); });
+}
+
+void MainWindow::ask_for_files() {
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, tr("Open swings"), {},
+                                      tr("Swings and lessons (*.csv *.txt *.c3d *.json);;All files (*)"));
+    if (!paths.isEmpty())
+        open_paths(paths);
+}
+
+void MainWindow::open_paths(const QStringList& paths) {
+    QString lesson;
+    const int first = model_->open(expand_paths(paths, &lesson));
+    if (!lesson.isEmpty())
+        panel_->set_lesson_name(lesson);
+    select(first);
+}
+
+void MainWindow::open_demo() {
+    const QString demo = find_demo_lesson();
+    if (demo.isEmpty()) {
+        message_->show_message(tr("The demo lesson is missing"),
+                               tr("It belongs in share/kite-hinge/demo/lesson beside the program; install it again."));
+        return;
+    }
+    open_paths({demo});
+}
+
+void MainWindow::select(int row) { panel_->select(row); }
+
+void MainWindow::select_next(int direction) {
+    const int row = panel_->selected() + direction;
+    if (row >= 0 && row < model_->rowCount())
+        select(row);
+}
+
+void MainWindow::show_row(int row) {
+    message_->hide();
+    if (model_->rowCount() == 0 || row < 0) {
+        state_->set_swing(nullptr);
+        pages_->setCurrentWidget(model_->rowCount() == 0 ? empty_ : blank_);
+        return;
+    }
+    const auto swing = model_->swing(row);
+    if (!swing || !swing->ok) {
+        state_->set_swing(nullptr);
+        pages_->setCurrentWidget(blank_);
+        if (swing) {
+            const QString file = model_->index(row).data(SwingListModel::FileRole).toString();
+            QString text;
+            for (const Finding& finding : swing->findings)
+                if (finding.severity == Finding::Severity::Error)
+                    text += (text.isEmpty() ? QString() : QStringLiteral("\n")) + QString::fromStdString(text_of(finding));
+            message_->show_message(tr("%1 cannot be shown").arg(file), text);
+        }
+        return;
+    }
+    const QModelIndex index = model_->index(row);
+    const Analysis& analysis = swing->analysis;
+    const QString golfer = index.data(SwingListModel::GolferRole).toString();
+    QStringList parts{tr("Swing %1 of %2").arg(row + 1).arg(model_->rowCount())};
+    const QString note = index.data(SwingListModel::NoteRole).toString();
+    if (!note.isEmpty())
+        parts << note;
+    parts << tr("%1 Hz").arg(number_text(analysis.rate_hz))
+          << tr("%1 rates").arg(QString::fromLatin1(key_of(analysis.options.convention).data()))
+          << tr("tempo %1 to 1").arg(number_text(analysis.tempo.ratio, 1));
+    bench_->set_title(tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
+                      parts.join(QStringLiteral("  ·  ")));
+    state_->set_swing(swing);
+    pages_->setCurrentWidget(bench_);
+}
+
+void MainWindow::switch_theme() {
+    Theme::instance().apply(Theme::instance().kind() == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light);
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    QStringList paths;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile())
+            paths << url.toLocalFile();
+    if (!paths.isEmpty()) {
+        event->acceptProposedAction();
+        open_paths(paths);
+    }
+}
+
+} // namespace kite::app

@@ -1,0 +1,183 @@
+#include "app/views/reading_panel.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+QLabel* make_label(const QString& text, const QFont& font, const QColor& colour, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setFont(font);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::RichText);
+    QPalette palette = label->palette();
+    palette.setColor(QPalette::WindowText, colour);
+    label->setPalette(palette);
+    label->setStyleSheet(QStringLiteral("color: %1;").arg(colour.name()));
+    return label;
+}
+
+/// A push button whose text wraps: a reason that can be followed.
+class LinkButton : public QPushButton {
+public:
+    LinkButton(const QString& text, QWidget* parent) : QPushButton(parent) {
+        setObjectName(QStringLiteral("link"));
+        setAccessibleName(text);
+        setCursor(Qt::PointingHandCursor);
+        auto* layout = new QVBoxLayout(this);
+        layout->setContentsMargins(10, 3, 6, 3);
+        label_ = make_label(text.toHtmlEscaped(), Theme::instance().font(13), colours().ink, this);
+        label_->setAttribute(Qt::WA_TransparentForMouseEvents);
+        layout->addWidget(label_);
+        QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+        policy.setHeightForWidth(true);
+        setSizePolicy(policy);
+    }
+    QSize sizeHint() const override { return layout()->sizeHint(); }
+    QSize minimumSizeHint() const override { return {40, layout()->minimumSize().height()}; }
+    bool hasHeightForWidth() const override { return true; }
+    int heightForWidth(int width) const override { return layout()->heightForWidth(width); }
+
+private:
+    QLabel* label_;
+};
+
+} // namespace
+
+ReadingPanel::ReadingPanel(BenchState* state, QWidget* parent) : QScrollArea(parent), state_(state) {
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFrameShape(QFrame::NoFrame);
+    setFocusPolicy(Qt::NoFocus);
+    setAccessibleName(tr("Reading"));
+    connect(state_, &BenchState::swing_changed, this, &ReadingPanel::rebuild);
+    connect(&Theme::instance(), &Theme::changed, this, &ReadingPanel::rebuild);
+    rebuild();
+}
+
+void ReadingPanel::rebuild() {
+    auto* content = new QWidget;
+    content->setObjectName(QStringLiteral("reading"));
+    auto* layout = new QVBoxLayout(content);
+    const Theme& theme = Theme::instance();
+    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14), theme.scaled(12));
+    layout->setSpacing(theme.scaled(6));
+    if (state_->has_swing()) {
+        const LoadedSwing& swing = *state_->swing();
+        add_order(layout, swing);
+        add_fix(layout, swing);
+        add_good(layout, swing);
+        add_certainty(layout, swing);
+    }
+    layout->addStretch(1);
+    setWidget(content);
+    content->setStyleSheet(QStringLiteral("QWidget#reading { background: transparent; }"));
+    viewport()->setAutoFillBackground(false);
+}
+
+void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
+    // The same line as write_words gives, each part in its colour.
+    const Theme& theme = Theme::instance();
+    const Sequence& sequence = swing.analysis.sequence;
+    QString line;
+    for (std::size_t i = 0; i < sequence.order.size(); ++i) {
+        if (i > 0)
+            line += sequence.is_tied(sequence.order[i - 1], sequence.order[i]) ? QStringLiteral(" = ")
+                                                                               : QStringLiteral(" → ");
+        // A part's name is never broken across lines.
+        QString name = segment_name(sequence.order[i]).toHtmlEscaped();
+        name.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
+        line += QStringLiteral("<span style=\"color:%1;\">%2</span>").arg(colours().of(sequence.order[i]).name(), name);
+    }
+    if (sequence.order.size() < 2)
+        line = tr("The order of the peaks cannot be told.");
+    const bool in_order = std::equal(kSequence.begin(), kSequence.end(), sequence.order.begin(), sequence.order.end());
+    const QString title = sequence.order.size() < kSequence.size() ? tr("Order of the peaks")
+                          : !in_order                              ? tr("Peaks out of order")
+                          : sequence.tied.empty()                  ? tr("Peaks in order")
+                                                                   : tr("Peaks in order, some tied");
+    auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), colours().ink, this);
+    head->setObjectName(QStringLiteral("order_title"));
+    layout->addWidget(head);
+    auto* order = make_label(line, theme.font(15, Theme::Weight::Semibold), colours().soft, this);
+    order->setObjectName(QStringLiteral("order"));
+    layout->addWidget(order);
+}
+
+void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    const auto text = [](const std::string& s) { return QString::fromStdString(s).toHtmlEscaped(); };
+    const bool fix = swing.reading.first_fix.has_value();
+
+    auto* card = new QFrame(this);
+    card->setObjectName(QStringLiteral("fix"));
+    card->setStyleSheet(QStringLiteral("QFrame#fix { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
+                                       "border-radius: 6px; }")
+                            .arg(colours().page.name(), colours().line.name(),
+                                 fix ? colours().accent.name() : colours().soft.name()));
+    auto* inner = new QVBoxLayout(card);
+    inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10), theme.scaled(10));
+    inner->setSpacing(theme.scaled(4));
+    if (fix)
+        inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold), colours().accent, card));
+    auto* title = make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), colours().ink, card);
+    title->setObjectName(QStringLiteral("fix_title"));
+    inner->addWidget(title);
+    inner->addWidget(make_label(text(words.fix_why), theme.font(13), colours().ink, card));
+    if (fix) {
+        const Fault& fault = *swing.reading.find(*swing.reading.first_fix);
+        for (std::size_t i = 0; i < fault.because.size(); ++i)
+            inner->addWidget(make_link(QString::fromStdString(words.because[i]), fault.because[i]));
+        if (!words.leads_to.empty())
+            inner->addWidget(make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), colours().ink, card));
+        if (!words.ball.empty())
+            inner->addWidget(make_label(text(words.ball), theme.font(13), colours().soft, card));
+    }
+    layout->addSpacing(theme.scaled(4));
+    layout->addWidget(card);
+}
+
+void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {
+    if (swing.reading.good.empty())
+        return;
+    const Theme& theme = Theme::instance();
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
+    for (const Because& good : swing.reading.good)
+        layout->addWidget(make_link(QString::fromStdString(sentence(good, language())), good));
+}
+
+void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
+    layout->addWidget(
+        make_label(QString::fromStdString(words.certainty).toHtmlEscaped(), theme.font(13), colours().soft, this));
+    for (const Finding& finding : swing.findings)
+        layout->addWidget(make_label(QString::fromStdString(text_of(finding)).toHtmlEscaped(), theme.font(12),
+                                     colours().soft, this));
+}
+
+QWidget* ReadingPanel::make_link(const QString& text, const Because& because) {
+    auto* button = new LinkButton(text, this);
+    if (std::isfinite(because.t_s))
+        button->setToolTip(tr("Show this moment: %1").arg(before_impact_text(state_->ms_from_impact(because.t_s))));
+    connect(button, &QPushButton::clicked, this, [this, because] {
+        state_->set_playing(false);
+        state_->set_lit(because.segments);
+        state_->set_cursor_s(because.t_s);
+    });
+    return button;
+}
+
+} // namespace kite::app

@@ -1,0 +1,126 @@
+#include "app/views/transport_bar.h"
+
+#include "app/theme/icons.h"
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QToolButton>
+
+#include <cmath>
+
+namespace kite::app {
+
+TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
+    const Theme& theme = Theme::instance();
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(theme.scaled(4));
+    const auto add = [&](Icon kind, const QString& name, const QString& tip, const char* object, auto action) {
+        auto* button = new QToolButton(this);
+        button->setObjectName(QString::fromLatin1(object));
+        button->setAccessibleName(name);
+        button->setToolTip(tip);
+        icons_.emplace_back(button, static_cast<int>(kind));
+        connect(button, &QToolButton::clicked, this, action);
+        layout->addWidget(button);
+        return button;
+    };
+    add(Icon::MomentBack, tr("Previous moment"), tr("Previous moment (Shift+Left)"), "moment_back", [this] { state_->step_moment(-1); });
+    add(Icon::FrameBack, tr("Frame back"), tr("Frame back (Left)"), "frame_back", [this] { state_->step_frames(-1); });
+    play_ = add(Icon::Play, tr("Play"), tr("Play or pause (Space)"), "play", [this] { state_->set_playing(!state_->is_playing()); });
+    add(Icon::FrameForward, tr("Frame forward"), tr("Frame forward (Right)"), "frame_forward", [this] { state_->step_frames(1); });
+    add(Icon::MomentForward, tr("Next moment"), tr("Next moment (Shift+Right)"), "moment_forward", [this] { state_->step_moment(1); });
+    layout->addSpacing(theme.scaled(8));
+    int key = 1;
+    for (const auto& [speed, name] : {std::pair(0.25, QStringLiteral("1/4")), std::pair(0.1, QStringLiteral("1/10")),
+                                      std::pair(1.0 / 30.0, QStringLiteral("1/30"))}) {
+        auto* button = new QToolButton(this);
+        button->setText(name);
+        button->setCheckable(true);
+        button->setAccessibleName(tr("Play at %1 of real speed").arg(name));
+        button->setToolTip(tr("Play at %1 of real speed (%2)").arg(name).arg(key++));
+        connect(button, &QToolButton::clicked, this, [this, s = speed] { state_->set_speed(s); });
+        layout->addWidget(button);
+        speeds_.emplace_back(button, speed);
+    }
+    layout->addSpacing(theme.scaled(8));
+    whole_ = add(Icon::WholeSwing, tr("Whole swing"), tr("Whole swing or transition and downswing (W)"), "whole", [this] {
+        state_->is_whole() ? state_->show_transition() : state_->show_whole();
+    });
+    whole_->setCheckable(true);
+    layout->addStretch(1);
+    auto* text = new QVBoxLayout;
+    text->setSpacing(0);
+    place_ = new QLabel(this);
+    place_->setObjectName(QStringLiteral("place"));
+    place_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    between_ = new QLabel(this);
+    between_->setObjectName(QStringLiteral("soft"));
+    between_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    text->addWidget(place_);
+    text->addWidget(between_);
+    layout->addLayout(text);
+
+    connect(state_, &BenchState::cursor_changed, this, &TransportBar::show_place);
+    connect(state_, &BenchState::swing_changed, this, &TransportBar::show_place);
+    connect(state_, &BenchState::play_changed, this, &TransportBar::show_play);
+    connect(state_, &BenchState::range_changed, this, [this] { whole_->setChecked(state_->is_whole()); });
+    connect(&Theme::instance(), &Theme::changed, this, &TransportBar::restyle);
+    restyle();
+    show_play();
+    show_place();
+}
+
+void TransportBar::restyle() {
+    const Theme& theme = Theme::instance();
+    for (const auto& [button, kind] : icons_) {
+        button->setIcon(icon(static_cast<Icon>(kind), colours().ink));
+        button->setIconSize(QSize(theme.scaled(20), theme.scaled(20)));
+    }
+    place_->setFont(theme.font(15, Theme::Weight::Semibold));
+    between_->setFont(theme.font(12));
+    show_play();
+}
+
+void TransportBar::show_play() {
+    play_->setIcon(icon(state_->is_playing() ? Icon::Pause : Icon::Play, colours().ink));
+    for (const auto& [button, speed] : speeds_)
+        button->setChecked(std::abs(speed - state_->speed()) < 1e-9);
+}
+
+void TransportBar::show_place() {
+    if (!state_->has_swing()) {
+        place_->clear();
+        between_->clear();
+        return;
+    }
+    const double t = state_->cursor_s();
+    place_->setText(before_impact_text(state_->ms_from_impact(t)));
+    // The moment that it is, or the ones it lies between.
+    QString before;
+    QString after;
+    double best_before = -1e9;
+    double best_after = 1e9;
+    for (Moment moment : kAllMoments) {
+        const double at = state_->swing()->analysis.moments.time_s(moment);
+        if (std::abs(at - t) < 0.0005) {
+            between_->setText(moment_name(moment));
+            return;
+        }
+        if (at < t && at > best_before) {
+            best_before = at;
+            before = moment_name(moment);
+        }
+        if (at > t && at < best_after) {
+            best_after = at;
+            after = moment_name(moment);
+        }
+    }
+    between_->setText(before.isEmpty()  ? tr("before %1").arg(after)
+                      : after.isEmpty() ? tr("after %1").arg(before)
+                                        : tr("%1 to %2").arg(before, after));
+}
+
+} // namespace kite::app

@@ -1,0 +1,17 @@
+#pragma once
+
+#include "core/base/names.h"
+
+#include <string>
+#include <string_view>
+#include <utility>
+
+namespace kite::cli {
+
+/// "club=30" → ("club", 30). Throws CLI::ValidationError that says what is wrong.
+std::pair<std::string, double> key_and_number(const std::string& text, std::string_view option);
+
+/// Segment by its key. Throws CLI::ValidationError.
+Segment segment_of(const std::string& key, std::string_view option);
+
+} // namespace kite::cli

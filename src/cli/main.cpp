@@ -1,0 +1,27 @@
+#include "cli/commands.h"
+
+#include <exception>
+#include <iostream>
+
+int main(int argc, char** argv) {
+    using namespace kite::cli;
+    CLI::App app("Timing and order of the golf pivot: analyse swings without a display.",
+                 "kite-hinge-cli");
+    app.set_version_flag("--version", "kite-hinge-cli " KITE_VERSION);
+    app.require_subcommand(1);
+    std::function<int()> run;
+    add_analyse(app, run);
+    add_simulate(app, run);
+    try {
+        app.parse(argc, argv);
+        return run();
+    } catch (const CLI::ParseError& error) {
+        if (error.get_exit_code() == static_cast<int>(CLI::ExitCodes::Success))
+            return app.exit(error); // --help, --version
+        std::cerr << "kite-hinge-cli: " << error.what() << "\nSee kite-hinge-cli --help.\n";
+        return kWrongUsage;
+    } catch (const std::exception& error) {
+        std::cerr << "kite-hinge-cli: " << error.what() << "\n";
+        return kSomeFailed;
+    }
+}

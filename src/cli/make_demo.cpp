@@ -1,0 +1,83 @@
+// Makes the demo lesson: an invented morning with three invented golfers, one of them left-handed.
+// Usage: kite-hinge-make-demo FOLDER. The same swings come out every time.
+
+#include "formats/c3d/c3d.h"
+#include "formats/json/lesson_json.h"
+#include "formats/pose_csv/pose_csv.h"
+#include "formats/text/bytes.h"
+#include "simulate/golfers.h"
+#include "simulate/planted_faults.h"
+#include "simulate/simulate.h"
+
+#include <iostream>
+#include <string>
+#include <vector>
+
+namespace {
+
+using namespace kite;
+
+struct DemoSwing {
+    const char* file;
+    const char* golfer;
+    const char* note;
+    Handedness handed;
+    ClubKind club;
+    const char* fault;
+    double strength;
+};
+
+const std::vector<DemoSwing> kSwings{
+    {"01-ines-iron.csv", "Ines", "Warm-up, pulled left", Handedness::Right, ClubKind::Iron, "upper-body-first", 1.2},
+    {"02-ines-iron.csv", "Ines", "Same again, slice", Handedness::Right, ClubKind::Iron, "upper-body-first", 0.9},
+    {"03-ines-iron.csv", "Ines", "After the step drill", Handedness::Right, ClubKind::Iron, "upper-body-first", 0.45},
+    {"04-ines-iron.csv", "Ines", "Step drill, half speed", Handedness::Right, ClubKind::Iron, "", 0.0},
+    {"05-ines-iron.csv", "Ines", "Best of the morning", Handedness::Right, ClubKind::Iron, "", 0.0},
+    {"06-ruben-driver.csv", "Ruben", "Left-handed, weak fade", Handedness::Left, ClubKind::Driver, "bunched-peaks", 1.3},
+    {"07-ruben-driver.csv", "Ruben", "Tried to hit harder", Handedness::Left, ClubKind::Driver, "bunched-peaks", 1.45},
+    {"08-ruben-driver.csv", "Ruben", "Stick behind the lead hip", Handedness::Left, ClubKind::Driver, "", 0.0},
+    {"09-maud-wedge.csv", "Maud", "Full wedge, no zip", Handedness::Right, ClubKind::Wedge, "out-of-order", 1.0},
+    {"10-maud-wedge.c3d", "Maud", "Markers on, easy rhythm", Handedness::Right, ClubKind::Wedge, "", 0.0},
+};
+
+bool save(const std::filesystem::path& path, const std::string& bytes) {
+    const auto findings = formats::write_bytes(path, bytes);
+    for (const Finding& finding : findings)
+        std::cerr << formats::text_of(path, finding) << "\n";
+    return !has_errors(findings);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    if (argc != 2) {
+        std::cerr << "usage: kite-hinge-make-demo FOLDER\n";
+        return 2;
+    }
+    const std::filesystem::path folder(argv[1]);
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    formats::Lesson lesson;
+    lesson.name = "Saturday morning, bay 4";
+    std::mt19937 random(20260425);
+    bool ok = true;
+    for (const DemoSwing& swing : kSwings) {
+        simulate::SwingParameters parameters = simulate::typical_swing(swing.club);
+        parameters.handed = swing.handed;
+        parameters.noise_mm = 0.4;
+        parameters.seed = static_cast<std::uint32_t>(lesson.swings.size()) + 11;
+        parameters.rate_hz = 240.0;
+        parameters.follow_s = 0.75;
+        simulate::scatter(parameters, random, 0.7);
+        if (*swing.fault != '\0')
+            simulate::plant(parameters, swing.fault, swing.strength);
+        const std::filesystem::path path = folder / swing.file;
+        if (path.extension() == ".c3d")
+            ok = save(path, formats::write_c3d(simulate::make_markers(parameters)).value) && ok;
+        else
+            ok = save(path, formats::write_pose_csv(simulate::make_take(parameters))) && ok;
+        lesson.swings.push_back({path, swing.golfer, swing.note});
+    }
+    ok = save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
+    return ok ? 0 : 1;
+}

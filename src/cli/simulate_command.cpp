@@ -1,0 +1,89 @@
+#include "cli/arguments.h"
+#include "cli/commands.h"
+#include "formats/c3d/c3d.h"
+#include "formats/pose_csv/pose_csv.h"
+#include "formats/text/bytes.h"
+#include "formats/text/numbers.h"
+#include "simulate/golfers.h"
+#include "simulate/planted_faults.h"
+#include "simulate/simulate.h"
+
+#include <iostream>
+#include <memory>
+
+namespace kite::cli {
+
+namespace {
+
+struct Arguments {
+    std::string out;
+    std::vector<std::string> faults;
+    std::string handed = "right";
+    std::string club = "iron";
+    std::uint32_t seed = 1;
+    double rate_hz = 240.0;
+    double noise_mm = 0.0;
+};
+
+int run_simulate(const Arguments& arguments) {
+    const std::filesystem::path path(arguments.out);
+    const std::string extension = formats::lower_case(path.extension().string());
+    if (extension != ".csv" && extension != ".c3d")
+        throw CLI::ValidationError("OUT", "the file must end in .csv (poses) or .c3d (markers)");
+
+    simulate::SwingParameters parameters =
+        simulate::typical_swing(*find_club_kind(arguments.club));
+    parameters.handed = *find_handedness(arguments.handed);
+    parameters.rate_hz = arguments.rate_hz;
+    parameters.noise_mm = arguments.noise_mm;
+    parameters.seed = arguments.seed;
+    for (const std::string& text : arguments.faults) {
+        const bool has_strength = text.find('=') != std::string::npos;
+        const auto [id, strength] =
+            has_strength ? key_and_number(text, "--fault") : std::pair(text, 1.0);
+        if (!(strength >= 0.0) || strength > 3.0)
+            throw CLI::ValidationError("--fault", "the strength goes from 0 to 3");
+        if (!simulate::plant(parameters, id, strength)) {
+            std::string known;
+            for (const std::string_view name : simulate::plantable_faults())
+                known += (known.empty() ? "" : ", ") + std::string(name);
+            throw CLI::ValidationError("--fault", "\"" + id + "\" cannot be planted; known: " + known);
+        }
+    }
+
+    std::string bytes;
+    if (extension == ".c3d")
+        bytes = formats::write_c3d(simulate::make_markers(parameters)).value;
+    else
+        bytes = formats::write_pose_csv(simulate::make_take(parameters));
+    const std::vector<Finding> findings = formats::write_bytes(path, bytes);
+    for (const Finding& finding : findings)
+        std::cerr << formats::text_of(path, finding) << "\n";
+    return has_errors(findings) ? kSomeFailed : kDone;
+}
+
+} // namespace
+
+void add_simulate(CLI::App& app, std::function<int()>& run) {
+    const auto arguments = std::make_shared<Arguments>();
+    CLI::App* command = app.add_subcommand("simulate", "Write a made-up swing with known truth");
+    command->add_option("OUT", arguments->out, "File to write: .csv for poses, .c3d for markers")->required();
+    command->add_option("--fault", arguments->faults, "Plant a fault, ID or ID=STRENGTH (0 to 3); may be repeated")
+        ->allow_extra_args(false);
+    command->add_option("--handed", arguments->handed, "Right- or left-handed golfer")
+        ->check(CLI::IsMember({"right", "left"}))
+        ->capture_default_str();
+    command->add_option("--club", arguments->club, "Kind of club")
+        ->check(CLI::IsMember({"driver", "wood", "iron", "wedge"}))
+        ->capture_default_str();
+    command->add_option("--seed", arguments->seed, "Seed of the noise")->capture_default_str();
+    command->add_option("--rate", arguments->rate_hz, "Frames a second")
+        ->check(CLI::Range(50.0, 5000.0))
+        ->capture_default_str();
+    command->add_option("--noise-mm", arguments->noise_mm, "Marker noise, standard deviation a coordinate")
+        ->check(CLI::Range(0.0, 50.0))
+        ->capture_default_str();
+    command->callback([arguments, &run] { run = [arguments] { return run_simulate(*arguments); }; });
+}
+
+} // namespace kite::cli

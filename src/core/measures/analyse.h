@@ -1,0 +1,49 @@
+#pragma once
+
+#include "core/base/findings.h"
+#include "core/measures/events.h"
+#include "core/measures/options.h"
+#include "core/measures/positions.h"
+#include "core/measures/sequence.h"
+#include "core/motion/markers.h"
+#include "core/motion/take.h"
+
+#include <array>
+#include <map>
+#include <optional>
+#include <vector>
+
+namespace kite {
+
+/// Everything that was computed of one swing. What the source cannot give is empty or NaN.
+struct Analysis {
+    AnalysisOptions options;
+    double rate_hz = 0.0;
+    double duration_s = 0.0;
+    Handedness handed = Handedness::Right;
+    ClubKind club = ClubKind::Iron;
+
+    SwingMoments moments;
+    Sequence sequence;
+    Transition transition;
+    std::optional<Separation> separation;
+    Tempo tempo;
+
+    /// For the charts, at the take's frames.
+    std::map<Segment, SegmentMotion> motion;
+    std::map<Segment, TrunkCurves> trunk; ///< pelvis and torso
+    std::array<Curve, 4> rate_deg_s;      ///< in the chosen convention; empty where missing
+    Curve separation_deg;
+
+    TrunkPosition position(Segment segment, Moment moment) const;
+};
+
+/// From a take to the result. Without errors in the findings the result holds a swing; with errors
+/// it holds what could still be computed (curves without moments, say).
+Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options);
+
+/// Poses from markers in the lab frame: address is found from arm and club alone, then pelvis and
+/// torso are built from their markers there.
+Outcome<Take> take_from_markers(const MarkerTake& markers);
+
+} // namespace kite

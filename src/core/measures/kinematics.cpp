@@ -1,0 +1,264 @@
+#include "core/measures/kinematics.h"
+
+#include "core/base/units.h"
+#include "core/motion/rotation.h"
+#include "core/signal/butterworth.h"
+#include "core/signal/noise.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kite {
+
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+
+template <class Function>
+Curve curve_from(const SegmentMotion& motion, Function value_at) {
+    std::vector<double> values(motion.size(), kNaN);
+    for (std::size_t i = 0; i < motion.size(); ++i)
+        values[i] = value_at(i);
+    return {std::move(values), motion.rate_hz, motion.change_s};
+}
+
+bool is_trunk(Segment segment) { return segment == Segment::Pelvis || segment == Segment::Torso; }
+
+/// First frame after the change.
+std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz) {
+    if (!change_s)
+        return {};
+    const double frame = std::floor(*change_s * rate_hz + 1e-9) + 1.0;
+    if (frame < 0.0)
+        return {};
+    return {static_cast<std::size_t>(frame)};
+}
+
+/// Filters D columns run by run.
+void filter_columns(std::vector<std::vector<double>>& columns, const std::vector<FrameRange>& runs,
+                    double cutoff_hz, double rate_hz, const std::vector<std::size_t>& cuts) {
+    const auto is_cut = [&](std::size_t frame) {
+        return std::find(cuts.begin(), cuts.end(), frame) != cuts.end();
+    };
+    for (auto& column : columns) {
+        std::vector<double> out(column.size(), kNaN);
+        for (const FrameRange& run : runs)
+            filter_two_pass(column, run, cutoff_hz, rate_hz,
+                            is_cut(run.begin) ? End::Trend : End::Odd,
+                            is_cut(run.end) ? End::Trend : End::Odd, out);
+        column = std::move(out);
+    }
+}
+
+/// SD of the raw orientation about one axis: what the filter took away, by the median so that fast
+/// parts and outliers count little, scaled to white noise before the filter.
+double estimate_angle_noise(const std::vector<Quaterniond>& raw,
+                            const std::vector<Quaterniond>& smoothed, bool has_roll,
+                            double cutoff_hz, double rate_hz) {
+    std::vector<double> squares;
+    squares.reserve(raw.size());
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+        if (!is_finite(raw[i]) || !is_finite(smoothed[i]))
+            continue;
+        Vector3d off = log_of(raw[i] * smoothed[i].conjugate());
+        if (!has_roll) {
+            const Vector3d axis = smoothed[i] * Vector3d::UnitZ();
+            off -= off.dot(axis) * axis;
+        }
+        squares.push_back(off.squaredNorm());
+    }
+    if (squares.empty())
+        return kNaN;
+    const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
+    std::nth_element(squares.begin(), middle, squares.end());
+    // Median of chi-squared: 2.366 for three directions, 1.386 for two.
+    const double variance = *middle / (has_roll ? 2.366 : 1.386);
+    return std::sqrt(variance) / calc_noise_gain(cutoff_hz, rate_hz).residual;
+}
+
+} // namespace
+
+std::string_view key_of(RateConvention convention) {
+    switch (convention) {
+    case RateConvention::Axis:
+        return "axis";
+    case RateConvention::Resultant:
+        return "resultant";
+    case RateConvention::Plane:
+        return "plane";
+    }
+    return "";
+}
+
+std::string_view key_of(SeparationMethod method) {
+    return method == SeparationMethod::Joint ? "joint" : "projected";
+}
+
+std::string_view key_of(TopDefinition top) { return top == TopDefinition::LeadArm ? "arm" : "club"; }
+
+std::optional<RateConvention> find_convention(std::string_view key) {
+    for (auto convention : {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane})
+        if (key == key_of(convention))
+            return convention;
+    return std::nullopt;
+}
+
+std::optional<SeparationMethod> find_separation(std::string_view key) {
+    for (auto method : {SeparationMethod::Projected, SeparationMethod::Joint})
+        if (key == key_of(method))
+            return method;
+    return std::nullopt;
+}
+
+std::optional<TopDefinition> find_top(std::string_view key) {
+    for (auto top : {TopDefinition::Club, TopDefinition::LeadArm})
+        if (key == key_of(top))
+            return top;
+    return std::nullopt;
+}
+
+double default_cutoff_hz(Segment segment) {
+    switch (segment) {
+    case Segment::LeadArm:
+    case Segment::LeadForearm:
+        return 20.0;
+    case Segment::Club:
+        return 35.0;
+    case Segment::Pelvis:
+    case Segment::Torso:
+    case Segment::Head:
+        break;
+    }
+    return 12.0;
+}
+
+Vector3d SegmentMotion::omega_without_roll(std::size_t frame) const {
+    const Vector3d axis = long_axis(frame);
+    const Vector3d& omega = omega_lab_rad_s[frame];
+    return omega - omega.dot(axis) * axis;
+}
+
+SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
+                     std::optional<double> change_s) {
+    SegmentMotion out;
+    out.rate_hz = rate_hz;
+    out.cutoff_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz));
+    out.change_s = change_s;
+    const std::size_t n = series.q_lab_segment.size();
+    std::vector<Quaterniond> raw = series.q_lab_segment;
+    make_continuous(raw);
+
+    const std::vector<std::size_t> cuts = cuts_at(change_s, rate_hz);
+    std::vector<bool> valid(n);
+    for (std::size_t i = 0; i < n; ++i)
+        valid[i] = is_finite(raw[i]);
+    const std::vector<FrameRange> runs = find_runs(valid, cuts);
+
+    std::vector<std::vector<double>> columns(4, std::vector<double>(n, kNaN));
+    for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t c = 0; c < 4; ++c)
+            columns[c][i] = raw[i].coeffs()(static_cast<Eigen::Index>(c));
+    filter_columns(columns, runs, out.cutoff_hz, rate_hz, cuts);
+    out.q_lab_segment.assign(n, missing_rotation());
+    for (std::size_t i = 0; i < n; ++i)
+        if (valid[i])
+            out.q_lab_segment[i] =
+                Quaterniond(columns[3][i], columns[0][i], columns[1][i], columns[2][i]).normalized();
+    out.omega_lab_rad_s = calc_angular_velocity(out.q_lab_segment, runs, rate_hz);
+    out.angle_noise_rad = estimate_angle_noise(raw, out.q_lab_segment, series.has_roll,
+                                               out.cutoff_hz, rate_hz);
+
+    if (series.has_positions()) {
+        for (std::size_t i = 0; i < n; ++i)
+            valid[i] = series.p_lab_m[i].allFinite();
+        std::vector<std::vector<double>> xyz(3, std::vector<double>(n, kNaN));
+        for (std::size_t i = 0; i < n; ++i)
+            for (std::size_t c = 0; c < 3; ++c)
+                xyz[c][i] = series.p_lab_m[i](static_cast<Eigen::Index>(c));
+        filter_columns(xyz, find_runs(valid, cuts), out.cutoff_hz, rate_hz, cuts);
+        out.p_lab_m.resize(n);
+        for (std::size_t i = 0; i < n; ++i)
+            out.p_lab_m[i] = Vector3d(xyz[0][i], xyz[1][i], xyz[2][i]);
+    }
+    return out;
+}
+
+TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {
+    std::vector<double> turn(motion.size(), kNaN);
+    std::vector<double> tilt(motion.size(), kNaN);
+    std::vector<double> bend(motion.size(), kNaN);
+    for (std::size_t i = 0; i < motion.size(); ++i) {
+        if (!is_finite(motion.q_lab_segment[i]))
+            continue;
+        const BodyAngles angles = angles_of(motion.q_lab_segment[i]);
+        turn[i] = deg_from_rad(angles.turn_rad);
+        tilt[i] = deg_from_rad(angles.side_tilt_rad);
+        bend[i] = deg_from_rad(angles.forward_bend_rad);
+    }
+    unwrap_deg(turn);
+    unwrap_deg(bend);
+    return {Curve(std::move(turn), motion.rate_hz, motion.change_s),
+            Curve(std::move(tilt), motion.rate_hz, motion.change_s),
+            Curve(std::move(bend), motion.rate_hz, motion.change_s)};
+}
+
+Curve calc_speed_deg_s(const SegmentMotion& motion) {
+    return curve_from(motion, [&](std::size_t i) {
+        return deg_from_rad(motion.omega_without_roll(i).norm());
+    });
+}
+
+Curve calc_speed_along_deg_s(const SegmentMotion& motion, const Vector3d& normal) {
+    return curve_from(motion, [&](std::size_t i) {
+        return deg_from_rad(motion.omega_without_roll(i).dot(normal));
+    });
+}
+
+Curve calc_rate_deg_s(const SegmentMotion& motion, Segment segment, RateConvention convention,
+                      const Vector3d& normal) {
+    return curve_from(motion, [&](std::size_t i) {
+        const Vector3d& omega = motion.omega_lab_rad_s[i];
+        if (convention == RateConvention::Plane)
+            return deg_from_rad(omega.dot(normal));
+        if (is_trunk(segment)) {
+            const double axial = omega.dot(motion.long_axis(i));
+            return deg_from_rad(convention == RateConvention::Resultant
+                                    ? std::copysign(omega.norm(), axial)
+                                    : axial);
+        }
+        const Vector3d across = motion.omega_without_roll(i);
+        return deg_from_rad(std::copysign(across.norm(), across.dot(normal)));
+    });
+}
+
+Curve calc_elevation(const SegmentMotion& motion) {
+    return curve_from(motion, [&](std::size_t i) { return -motion.long_axis(i).z(); });
+}
+
+Curve calc_coordinate_m(const SegmentMotion& motion, int axis) {
+    if (motion.p_lab_m.empty())
+        return {};
+    return curve_from(motion, [&](std::size_t i) { return motion.p_lab_m[i](axis); });
+}
+
+Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& torso,
+                          SeparationMethod method) {
+    std::vector<double> values(pelvis.size(), kNaN);
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const Quaterniond& p = pelvis.q_lab_segment[i];
+        const Quaterniond& t = torso.q_lab_segment[i];
+        if (!is_finite(p) || !is_finite(t))
+            continue;
+        values[i] = method == SeparationMethod::Joint
+                        ? -deg_from_rad(joint_turn_rad(p, t))
+                        : deg_from_rad(angles_of(p).turn_rad - angles_of(t).turn_rad);
+    }
+    unwrap_deg(values);
+    return {std::move(values), pelvis.rate_hz};
+}
+
+} // namespace kite

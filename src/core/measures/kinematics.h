@@ -1,0 +1,68 @@
+#pragma once
+
+#include "core/measures/options.h"
+#include "core/motion/take.h"
+#include "core/signal/curve.h"
+
+#include <Eigen/Geometry>
+
+#include <array>
+#include <optional>
+#include <vector>
+
+namespace kite {
+
+/// One segment after filtering, with its angular velocity.
+struct SegmentMotion {
+    double rate_hz = 0.0;
+    double cutoff_hz = 0.0;
+    std::optional<double> change_s; ///< filtered separately before and after (arm and club: impact)
+    std::vector<Eigen::Quaterniond> q_lab_segment; ///< filtered; missing frames NaN
+    std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
+    std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes
+    double angle_noise_rad = 0.0; ///< SD of white noise of the raw orientation about one axis
+
+    std::size_t size() const { return q_lab_segment.size(); }
+    /// Unit long axis (Z, proximal) at a frame, in the lab.
+    Eigen::Vector3d long_axis(std::size_t frame) const {
+        return q_lab_segment[frame] * Eigen::Vector3d::UnitZ();
+    }
+    /// ω without the roll about the long axis.
+    Eigen::Vector3d omega_without_roll(std::size_t frame) const;
+};
+
+/// Zero-lag Butterworth on orientation and origin, then angular velocity. `change_s` splits the
+/// signal at a sudden change, so that nothing is smeared across it.
+SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
+                     std::optional<double> change_s);
+
+/// Curves of one segment, a value a frame. Degrees, °/s and metres; signs as in docs/frames.md.
+struct TrunkAngles {
+    Curve turn_deg;
+    Curve side_tilt_deg;
+    Curve forward_bend_deg;
+};
+TrunkAngles calc_trunk_angles(const SegmentMotion& motion);
+
+/// |ω ⟂ long axis| in °/s: the turning speed of arm or club without sign.
+Curve calc_speed_deg_s(const SegmentMotion& motion);
+
+/// (ω without roll) · n in °/s: the turning speed of arm or club within the plane with normal n.
+Curve calc_speed_along_deg_s(const SegmentMotion& motion, const Eigen::Vector3d& normal);
+
+/// The rotation speed of a sequence segment in the convention, °/s, positive in the downswing
+/// direction. `normal` is the swing plane's unit normal.
+Curve calc_rate_deg_s(const SegmentMotion& motion, Segment segment, RateConvention convention,
+                      const Eigen::Vector3d& normal);
+
+/// Height of the distal direction (-Z): sine of the angle above the horizontal, -1 to +1.
+Curve calc_elevation(const SegmentMotion& motion);
+
+/// One coordinate of the segment's origin, metres; empty without positions.
+Curve calc_coordinate_m(const SegmentMotion& motion, int axis);
+
+/// Separation in degrees, positive when the torso is more closed than the pelvis.
+Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& torso,
+                          SeparationMethod method);
+
+} // namespace kite

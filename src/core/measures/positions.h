@@ -1,0 +1,35 @@
+#pragma once
+
+#include "core/measures/kinematics.h"
+#include "core/measures/sequence.h"
+
+namespace kite {
+
+/// Pelvis or torso over time: angles in degrees, sway (towards the target), depth (away from the
+/// ball) and lift (up) of the origin in metres against its mean at address. Empty curves where the
+/// source has no positions, or the take no address.
+struct TrunkCurves {
+    TrunkAngles angles;
+    Curve sway_m;
+    Curve depth_m;
+    Curve lift_m;
+};
+TrunkCurves calc_trunk_curves(const SegmentMotion& motion, const SwingMoments& moments);
+
+/// The same at one moment; NaN where not available.
+struct TrunkPosition {
+    double turn_deg = kMissing;
+    double side_tilt_deg = kMissing;
+    double forward_bend_deg = kMissing;
+    double sway_m = kMissing;
+    double depth_m = kMissing;
+    double lift_m = kMissing;
+};
+TrunkPosition position_at(const TrunkCurves& curves, double t_s);
+
+/// Reversals in order and their leads; pelvis measures where there are positions.
+/// `hip_joint_width_m` empty: the hip measures stay NaN.
+Transition calc_transition(const Sequence& sequence, const SwingMoments& moments,
+                           const TrunkCurves* pelvis, std::optional<double> hip_joint_width_m);
+
+} // namespace kite

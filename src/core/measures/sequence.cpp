@@ -1,0 +1,211 @@
+#include "core/measures/sequence.h"
+
+#include "core/base/units.h"
+#include "core/signal/noise.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+namespace {
+
+constexpr double kAfterImpact_s = 0.05;
+constexpr double kBendPeriods = 0.25; ///< of the cut-off: reach of the curvature at a peak
+constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
+
+SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, double rate_hz,
+                          const SwingMoments& moments, double window_begin_s) {
+    SegmentSequence out;
+    out.cutoff_hz = part.cutoff_hz;
+    const Curve& rate = part.rate_deg_s;
+    const double impact = moments.time_s(Moment::Impact);
+    const NoiseGain gain = calc_noise_gain(part.cutoff_hz, rate_hz);
+    const double frame_u_s = 1.0 / (rate_hz * std::sqrt(12.0));
+
+    const auto peak = rate.find_max({window_begin_s, impact + kAfterImpact_s});
+    if (!peak || !(peak->value > 0.0))
+        return out;
+    out.peak_deg_s = peak->value;
+    out.peak_t_s = peak->t_s;
+    out.before_impact_ms = ms_from_s(impact - peak->t_s);
+    out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
+    out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
+
+    // Near a peak an error of the slope moves it by slope error / curvature.
+    const double slope_noise_deg_s2 = deg_from_rad(part.angle_noise_rad * gain.second_derivative);
+    if (peak->at_edge) {
+        const auto& impact_moment = moments[Moment::Impact];
+        out.peak_t_u_s = std::hypot(frame_u_s, impact_moment ? impact_moment->u_s : 0.0);
+    } else {
+        // Wider than the filter's own ripple, or noise on a flat top passes for a sharp peak.
+        const double step_s = std::max(1.0 / rate_hz, kBendPeriods / part.cutoff_hz);
+        const auto side = rate.change_s() && peak->t_s > *rate.change_s() ? Curve::Side::After
+                                                                         : Curve::Side::Before;
+        double bend = kMissing;
+        const double left = rate.at(peak->t_s - step_s, side);
+        const double right = rate.at(peak->t_s + step_s, side);
+        const bool across = rate.change_s() && peak->t_s <= *rate.change_s() &&
+                            peak->t_s + step_s > *rate.change_s();
+        if (std::isfinite(left) && std::isfinite(right) && !across)
+            bend = (left - 2.0 * peak->value + right) / (step_s * step_s);
+        else if (std::isfinite(left))
+            bend = 2.0 * (left - peak->value) / (step_s * step_s); // the slope is zero at the peak
+        out.peak_t_u_s = std::hypot(frame_u_s, slope_noise_deg_s2 / std::abs(bend));
+    }
+
+    // The reversal.
+    const auto reversals =
+        part.reversing_deg_s.find_crossings(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
+    if (reversals.empty())
+        return out;
+    out.reversal_t_s = reversals.back();
+    out.reversal_u_s =
+        std::hypot(frame_u_s, deg_from_rad(part.angle_noise_rad * gain.first_derivative) /
+                                  std::abs(part.reversing_deg_s.slope_at(out.reversal_t_s)));
+    const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
+    const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
+    if (!rising.empty())
+        if (const auto steepest = rate.derivative().find_max(rising))
+            out.max_accel_deg_s2 = steepest->value;
+    return out;
+}
+
+double normal_density(double x) { return std::exp(-0.5 * x * x) / std::sqrt(2.0 * kPi); }
+double normal_cdf(double x) { return 0.5 * std::erfc(-x / std::sqrt(2.0)); }
+
+} // namespace
+
+bool Sequence::is_tied(Segment a, Segment b) const {
+    return std::any_of(tied.begin(), tied.end(), [&](const auto& pair) {
+        return (pair.first == a && pair.second == b) || (pair.first == b && pair.second == a);
+    });
+}
+
+Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) {
+    Sequence out;
+    const double impact = moments.time_s(Moment::Impact);
+    const double takeaway = std::isfinite(moments.time_s(Moment::Takeaway))
+                                ? moments.time_s(Moment::Takeaway)
+                                : 0.0;
+    // Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal
+    // then opens the window of the sequence. Before it nothing turns downwards, so it changes a
+    // peak only where a part never reversed.
+    double window_begin = takeaway;
+    for (int round = 0; round < 2; ++round) {
+        for (Segment segment : kSequence) {
+            const auto& part = input.parts[index_of(segment)];
+            if (part)
+                out.parts[index_of(segment)] =
+                    calc_part(*part, segment, input.rate_hz, moments, window_begin);
+        }
+        double first = std::numeric_limits<double>::infinity();
+        for (const auto& part : out.parts)
+            if (part && std::isfinite(part->reversal_t_s))
+                first = std::min(first, part->reversal_t_s);
+        if (!std::isfinite(first) || first >= impact)
+            break;
+        window_begin = std::max(takeaway, first);
+    }
+
+    const SegmentSequence* previous = nullptr;
+    for (auto& part : out.parts) {
+        if (part && previous != nullptr && std::isfinite(previous->peak_deg_s))
+            part->gain = part->peak_deg_s / previous->peak_deg_s;
+        previous = part ? &*part : nullptr;
+    }
+    std::vector<double> t;
+    std::vector<double> u;
+    for (Segment segment : kSequence) {
+        const SegmentSequence* part = out.find(segment);
+        if (part == nullptr || !std::isfinite(part->peak_t_s))
+            continue;
+        out.order.push_back(segment);
+        t.push_back(part->peak_t_s);
+        u.push_back(part->peak_t_u_s);
+    }
+    if (out.order.size() == kSequence.size())
+        out.order_certainty = calc_order_certainty(t, u);
+    std::stable_sort(out.order.begin(), out.order.end(), [&](Segment a, Segment b) {
+        return out.find(a)->peak_t_s < out.find(b)->peak_t_s;
+    });
+    for (std::size_t i = 0; i < out.order.size(); ++i) {
+        for (std::size_t j = i + 1; j < out.order.size(); ++j) {
+            const SegmentSequence& a = *out.find(out.order[i]);
+            const SegmentSequence& b = *out.find(out.order[j]);
+            if (std::abs(a.peak_t_s - b.peak_t_s) < 2.0 * std::hypot(a.peak_t_u_s, b.peak_t_u_s))
+                out.tied.emplace_back(out.order[i], out.order[j]);
+        }
+    }
+    if (const SegmentSequence* club = out.find(Segment::Club))
+        out.fastest_at_ball_ms = ms_from_s(club->peak_t_s - impact);
+    return out;
+}
+
+double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s) {
+    if (t_s.empty())
+        return kMissing;
+    for (std::size_t i = 0; i < t_s.size(); ++i)
+        if (!std::isfinite(t_s[i]) || !(u_s[i] > 0.0))
+            return kMissing;
+    // G_k(x) = P(t_1 < ... < t_k < x): G_1 is the normal distribution, and
+    // G_k(x) = ∫_{-inf}^{x} f_k(s) G_{k-1}(s) ds, by the trapezium rule on a common grid.
+    double low = std::numeric_limits<double>::infinity();
+    double high = -low;
+    double finest = low;
+    for (std::size_t i = 0; i < t_s.size(); ++i) {
+        low = std::min(low, t_s[i] - 8.0 * u_s[i]);
+        high = std::max(high, t_s[i] + 8.0 * u_s[i]);
+        finest = std::min(finest, u_s[i]);
+    }
+    const int n = static_cast<int>(std::clamp(20.0 * (high - low) / finest, 500.0, 50000.0));
+    const double dx = (high - low) / n;
+    std::vector<double> before(static_cast<std::size_t>(n) + 1, 1.0);
+    for (std::size_t k = 0; k < t_s.size(); ++k) {
+        double sum = 0.0;
+        double last = 0.0;
+        for (std::size_t i = 0; i < before.size(); ++i) {
+            const double z = (low + dx * static_cast<double>(i) - t_s[k]) / u_s[k];
+            if (k == 0) {
+                before[i] = normal_cdf(z);
+                continue;
+            }
+            const double here = normal_density(z) / u_s[k] * before[i];
+            sum += i == 0 ? 0.0 : 0.5 * dx * (last + here);
+            last = here;
+            before[i] = sum;
+        }
+    }
+    return std::clamp(before.back(), 0.0, 1.0);
+}
+
+Separation calc_separation(const Curve& separation_deg, const SwingMoments& moments) {
+    Separation out;
+    const double top = moments.time_s(Moment::Top);
+    const double impact = moments.time_s(Moment::Impact);
+    out.at_top_deg = separation_deg.at(top);
+    out.at_impact_deg = separation_deg.at(impact);
+    const auto widest = separation_deg.find_max({top, impact});
+    if (!widest)
+        return out;
+    out.max_deg = widest->value;
+    out.max_t_s = widest->t_s;
+    out.stretch_deg = out.max_deg - out.at_top_deg;
+    // Of a separation near zero a percentage says nothing.
+    if (std::abs(out.at_top_deg) >= 1.0)
+        out.stretch_pct = out.stretch_deg / out.at_top_deg * 100.0;
+    if (impact > out.max_t_s)
+        if (const auto closing = separation_deg.derivative().find_min({out.max_t_s, impact}))
+            out.closing_deg_s = std::max(0.0, -closing->value);
+    return out;
+}
+
+Tempo calc_tempo(const SwingMoments& moments) {
+    Tempo out;
+    out.backswing_s = moments.time_s(Moment::Top) - moments.time_s(Moment::Takeaway);
+    out.downswing_s = moments.time_s(Moment::Impact) - moments.time_s(Moment::Top);
+    out.ratio = out.backswing_s / out.downswing_s;
+    return out;
+}
+
+} // namespace kite

@@ -1,0 +1,100 @@
+#pragma once
+
+#include "core/base/names.h"
+#include "core/measures/events.h"
+#include "core/signal/curve.h"
+
+#include <array>
+#include <limits>
+#include <optional>
+#include <utility>
+#include <vector>
+
+namespace kite {
+
+inline constexpr double kMissing = std::numeric_limits<double>::quiet_NaN();
+
+/// One part of the kinematic sequence, looked at from the first reversal to 0.05 s after impact.
+/// Rates in °/s, positive in the downswing direction; times in s from the first frame; NaN where
+/// the take does not give the value.
+struct SegmentSequence {
+    double reversal_t_s = kMissing; ///< last change from back to down before the peak
+    double reversal_u_s = kMissing;
+    double peak_deg_s = kMissing;
+    double peak_t_s = kMissing;
+    double peak_t_u_s = kMissing;       ///< standard uncertainty
+    double before_impact_ms = kMissing; ///< positive: the peak comes before impact
+    double at_impact_deg_s = kMissing;
+    double slowdown_pct = kMissing; ///< (peak - at impact) / peak · 100
+    double gain = kMissing;         ///< peak over the previous part's peak; none for the pelvis
+    double max_accel_deg_s2 = kMissing;
+    double cutoff_hz = kMissing;
+};
+
+struct Sequence {
+    std::array<std::optional<SegmentSequence>, 4> parts; ///< pelvis, torso, lead arm, club
+    std::vector<Segment> order;                          ///< by peak time
+    std::vector<std::pair<Segment, Segment>> tied; ///< peaks within twice their combined uncertainty
+    double order_certainty = kMissing; ///< P(pelvis < torso < lead arm < club); needs all four
+    double fastest_at_ball_ms = kMissing; ///< club's peak minus impact
+
+    const SegmentSequence* find(Segment segment) const {
+        const auto& part = parts[index_of(segment)];
+        return part ? &*part : nullptr;
+    }
+    bool is_tied(Segment a, Segment b) const;
+};
+
+/// All in ms are against the club's reversal: positive means before it.
+struct Transition {
+    std::vector<Segment> reversal_order;
+    double pelvis_lead_ms = kMissing;
+    double torso_lead_ms = kMissing;
+    double arm_lead_ms = kMissing;
+    double first_reversal_s = kMissing; ///< transition runs from here …
+    double last_reversal_s = kMissing;  ///< … to here
+    double recentre_lead_ms = kMissing; ///< top minus the pelvis' last turn towards the target
+    double lead_hip_drop_top_cm = kMissing; ///< positive while the lead hip joint is lower
+    double lead_hip_drop_min_cm = kMissing; ///< its smallest from the top to lead arm level
+    double pelvis_drop_cm = kMissing; ///< lowest lift from top to lead arm level, minus lift at top
+};
+
+/// Degrees, positive when the torso is more closed than the pelvis.
+struct Separation {
+    double at_top_deg = kMissing;
+    double max_deg = kMissing; ///< between top and impact
+    double max_t_s = kMissing;
+    double stretch_deg = kMissing; ///< max - at top
+    double stretch_pct = kMissing; ///< of at top
+    double at_impact_deg = kMissing;
+    double closing_deg_s = kMissing; ///< fastest closing from the maximum to impact, positive
+};
+
+struct Tempo {
+    double backswing_s = kMissing; ///< takeaway to top
+    double downswing_s = kMissing; ///< top to impact
+    double ratio = kMissing;
+};
+
+/// Rate curves of the parts that the take has, and what is needed for their uncertainty.
+struct SequenceInput {
+    struct Part {
+        Curve rate_deg_s;     ///< in the chosen convention
+        Curve reversing_deg_s; ///< whose change of sign is the reversal (arm, club: along the plane)
+        double angle_noise_rad = 0.0; ///< white noise of the raw orientation about one axis
+        double cutoff_hz = 0.0;
+    };
+    std::array<std::optional<Part>, 4> parts;
+    double rate_hz = 0.0;
+};
+
+Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments);
+
+/// P(t1 < t2 < ... ) for independent normal times with these means and standard deviations.
+double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s);
+
+Separation calc_separation(const Curve& separation_deg, const SwingMoments& moments);
+
+Tempo calc_tempo(const SwingMoments& moments);
+
+} // namespace kite

@@ -1,0 +1,23 @@
+#pragma once
+
+#include <Eigen/Geometry>
+
+#include <vector>
+
+namespace kite {
+
+/// Rigid motion that brings a cluster of markers from its reference shape to where it was seen.
+struct RigidFit {
+    Eigen::Quaterniond q_now_reference = Eigen::Quaterniond::Identity();
+    Eigen::Vector3d t_now_m = Eigen::Vector3d::Zero(); ///< p_now = q * p_reference + t
+    double residual_rms_m = 0.0; ///< root mean square distance of the markers after the fit
+    bool ok = false;             ///< false: fewer than three markers seen, or all on one line
+};
+
+/// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al. 1987):
+/// with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1, det(P Q^T)) Q^T.
+/// NaN markers are left out.
+RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
+                   const std::vector<Eigen::Vector3d>& now_m);
+
+} // namespace kite

@@ -1,0 +1,81 @@
+#include "core/motion/gaps.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kite {
+
+void GapReport::merge(const GapReport& other) {
+    filled_frames += other.filled_frames;
+    open_frames += other.open_frames;
+    if (other.longest_open_s > longest_open_s) {
+        longest_open_s = other.longest_open_s;
+        longest_open_at_s = other.longest_open_at_s;
+    }
+}
+
+Eigen::MatrixXd fill_to_times(const std::vector<double>& times_s, const Eigen::MatrixXd& samples,
+                              const std::vector<double>& targets_s, GapReport& report) {
+    const auto columns = samples.cols();
+    Eigen::MatrixXd out = Eigen::MatrixXd::Constant(static_cast<Eigen::Index>(targets_s.size()),
+                                                    columns,
+                                                    std::numeric_limits<double>::quiet_NaN());
+    std::vector<std::size_t> valid;
+    valid.reserve(times_s.size());
+    for (std::size_t i = 0; i < times_s.size(); ++i)
+        if (samples.row(static_cast<Eigen::Index>(i)).allFinite())
+            valid.push_back(i);
+
+    std::size_t next = 0; // first valid sample at or after the target
+    double open_since = std::numeric_limits<double>::quiet_NaN();
+    const auto close_gap = [&](double until_s) {
+        if (std::isfinite(open_since) && until_s - open_since > report.longest_open_s) {
+            report.longest_open_s = until_s - open_since;
+            report.longest_open_at_s = open_since;
+        }
+        open_since = std::numeric_limits<double>::quiet_NaN();
+    };
+    for (std::size_t k = 0; k < targets_s.size(); ++k) {
+        const double t = targets_s[k];
+        const auto row = static_cast<Eigen::Index>(k);
+        while (next < valid.size() && times_s[valid[next]] < t - 1e-9)
+            ++next;
+        if (next < valid.size() && std::abs(times_s[valid[next]] - t) <= 1e-9) {
+            out.row(row) = samples.row(static_cast<Eigen::Index>(valid[next]));
+            close_gap(t);
+            continue;
+        }
+        const bool between = next > 0 && next < valid.size();
+        if (!between ||
+            times_s[valid[next]] - times_s[valid[next - 1]] > kLongestFilledGap_s + 1e-9) {
+            ++report.open_frames;
+            if (!std::isfinite(open_since))
+                open_since = t;
+            continue;
+        }
+        close_gap(t);
+        ++report.filled_frames;
+        // Local cubic; samples further than the longest filled gap away are not asked.
+        std::size_t first = next - 1;
+        std::size_t last = next;
+        if (first > 0 && times_s[valid[first]] - times_s[valid[first - 1]] <= kLongestFilledGap_s)
+            --first;
+        if (last + 1 < valid.size() &&
+            times_s[valid[last + 1]] - times_s[valid[last]] <= kLongestFilledGap_s)
+            ++last;
+        Eigen::RowVectorXd value = Eigen::RowVectorXd::Zero(columns);
+        for (std::size_t i = first; i <= last; ++i) {
+            double weight = 1.0;
+            for (std::size_t j = first; j <= last; ++j)
+                if (j != i)
+                    weight *= (t - times_s[valid[j]]) / (times_s[valid[i]] - times_s[valid[j]]);
+            value += weight * samples.row(static_cast<Eigen::Index>(valid[i]));
+        }
+        out.row(row) = value;
+    }
+    close_gap(targets_s.empty() ? 0.0 : targets_s.back());
+    return out;
+}
+
+} // namespace kite

@@ -1,0 +1,93 @@
+#pragma once
+
+#include "core/base/findings.h"
+#include "core/base/range.h"
+#include "core/motion/take.h"
+
+#include <array>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kite {
+
+/// Marker tracks as a capture system gives them, metres, missing frames NaN.
+/// The axes are those of the file until `rotate_to_lab` has been called.
+struct MarkerTake {
+    std::string name; ///< the file's name, for messages
+    double rate_hz = 0.0;
+    std::size_t frames = 0;
+    std::vector<std::string> labels;
+    std::vector<std::vector<Eigen::Vector3d>> tracks_m; ///< one a label, a point a frame
+    Handedness handed = Handedness::Right;
+    ClubKind club = ClubKind::Iron;
+    std::optional<double> contact_s; ///< from the first frame
+
+    /// Track of a label, after dropping a `subject:` prefix, without case; nullptr if absent.
+    const std::vector<Eigen::Vector3d>* find(std::string_view label) const;
+};
+
+/// A direction along one of the file's axes.
+struct SignedAxis {
+    int axis = 0;  ///< 0 x, 1 y, 2 z
+    int sign = +1; ///< +1 or -1
+
+    Eigen::Vector3d vector() const;
+    bool operator==(const SignedAxis& other) const {
+        return axis == other.axis && sign == other.sign;
+    }
+};
+
+/// "+z", "z", "-X" and so on; empty if it is none of these.
+std::optional<SignedAxis> find_axis(std::string_view text);
+std::string text_of(SignedAxis axis);
+
+struct LabAxes {
+    SignedAxis up{2, +1};
+    SignedAxis target{0, +1};
+};
+
+/// What is known about the axes from outside: the user's choice, or the file's own parameters.
+struct AxisHints {
+    std::optional<SignedAxis> up;
+    std::optional<SignedAxis> target;
+};
+
+/// Up: the hint, else from pelvis to torso. Target: the hint, else from trail to lead hip, snapped
+/// to the nearest horizontal axis. A note says what was taken from the golfer; an error says that
+/// neither could be found.
+Outcome<LabAxes> find_lab_axes(const MarkerTake& markers, const AxisHints& hints);
+
+/// Turns the tracks from the file's axes to the lab frame (x target, z up, y = z × x).
+void rotate_to_lab(MarkerTake& markers, const LabAxes& axes);
+
+/// Hip joint centres in the pelvis' axes from mid-ASIS, metres, for pelvic width (between the ASIS)
+/// and depth (mid-ASIS to mid-PSIS). Harrington et al. 2007, width and depth alone, in mm:
+/// posterior 0.24 PD + 9.9, inferior 0.30 PW + 10.9, lateral 0.33 PW + 7.3. Lead is +x.
+struct HipJointCentres {
+    Eigen::Vector3d lead_m = Eigen::Vector3d::Zero();
+    Eigen::Vector3d trail_m = Eigen::Vector3d::Zero();
+};
+HipJointCentres calc_hip_joint_centres(double pelvis_width_m, double pelvis_depth_m);
+
+/// Which segments to build.
+enum class MarkerParts {
+    ArmAndClub, ///< directions only: no reference shape is needed
+    All         ///< pelvis and torso too, by a rigid fit to the shape in the reference frames
+};
+
+/// Segment poses from markers in the lab frame. `reference` are the frames in which the golfer
+/// stands at address; the anatomical frames (docs/frames.md) are built from the mean positions
+/// there. A left-handed golfer is mirrored. Gaps up to kLongestFilledGap_s are filled. What cannot
+/// be built is left out and named in the findings.
+Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference,
+                                 MarkerParts parts);
+
+/// The frames (about 0.1 s) in which the markers move least.
+FrameRange find_calmest_frames(const MarkerTake& markers);
+
+/// One sentence naming the markers that a swing needs and this take lacks; empty if none.
+std::string missing_markers(const MarkerTake& markers);
+
+} // namespace kite

@@ -1,0 +1,129 @@
+#include "core/motion/rotation.h"
+
+#include "core/base/units.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kite {
+
+using Eigen::AngleAxisd;
+using Eigen::Matrix3d;
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+
+Quaterniond rotation_of(const BodyAngles& angles) {
+    return Quaterniond(AngleAxisd(angles.turn_rad, Vector3d::UnitZ()) *
+                       AngleAxisd(-angles.side_tilt_rad, Vector3d::UnitY()) *
+                       AngleAxisd(angles.forward_bend_rad, Vector3d::UnitX()));
+}
+
+BodyAngles angles_of(const Quaterniond& q_lab_body) {
+    const Matrix3d R = q_lab_body.toRotationMatrix();
+    // First column (cos tilt cos turn, cos tilt sin turn, sin tilt); last row holds the bend.
+    return {std::atan2(R(1, 0), R(0, 0)), std::asin(std::clamp(R(2, 0), -1.0, 1.0)),
+            std::atan2(R(2, 1), R(2, 2))};
+}
+
+double joint_turn_rad(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_torso) {
+    return angles_of(q_lab_pelvis.conjugate() * q_lab_torso).turn_rad;
+}
+
+Vector3d log_of(const Quaterniond& q) {
+    const double sign = q.w() < 0.0 ? -1.0 : 1.0;
+    const Vector3d v = sign * q.vec();
+    const double s = v.norm();
+    // Near zero sin(x)/x is flat, so the factor 2 is exact to rounding.
+    const double factor = s < 1e-9 ? 2.0 : 2.0 * std::atan2(s, sign * q.w()) / s;
+    return factor * v;
+}
+
+Quaterniond exp_of(const Vector3d& rotation_vector_rad) {
+    const double angle = rotation_vector_rad.norm();
+    if (angle < 1e-12)
+        return Quaterniond::Identity();
+    return Quaterniond(AngleAxisd(angle, rotation_vector_rad / angle));
+}
+
+bool is_finite(const Quaterniond& q) { return q.coeffs().allFinite(); }
+
+Quaterniond missing_rotation() {
+    constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+    return {kNaN, kNaN, kNaN, kNaN};
+}
+
+Vector3d missing_point() { return Vector3d::Constant(std::numeric_limits<double>::quiet_NaN()); }
+
+void make_continuous(std::vector<Quaterniond>& q) {
+    const Quaterniond* last = nullptr;
+    for (Quaterniond& now : q) {
+        if (!is_finite(now))
+            continue;
+        if (last != nullptr && last->dot(now) < 0.0)
+            now.coeffs() = -now.coeffs();
+        last = &now;
+    }
+}
+
+void unwrap_deg(std::vector<double>& angle_deg) {
+    double last = std::numeric_limits<double>::quiet_NaN();
+    for (double& angle : angle_deg) {
+        if (!std::isfinite(angle))
+            continue;
+        if (std::isfinite(last))
+            angle -= 360.0 * std::round((angle - last) / 360.0);
+        last = angle;
+    }
+}
+
+namespace {
+
+/// Weights of the derivative at node `at` of the polynomial through `count` unit-spaced nodes.
+std::vector<double> derivative_weights(int count, int at) {
+    std::vector<double> weights(static_cast<std::size_t>(count), 0.0);
+    for (int j = 0; j < count; ++j) {
+        if (j == at)
+            continue;
+        double numerator = 1.0;
+        double denominator = 1.0;
+        for (int k = 0; k < count; ++k) {
+            if (k != j)
+                denominator *= j - k;
+            if (k != j && k != at)
+                numerator *= at - k;
+        }
+        weights[static_cast<std::size_t>(j)] = numerator / denominator;
+    }
+    return weights; // the weight of node `at` itself is not needed: phi is zero there
+}
+
+} // namespace
+
+std::vector<Vector3d> calc_angular_velocity(const std::vector<Quaterniond>& q_lab_body,
+                                            const std::vector<FrameRange>& runs, double rate_hz) {
+    std::vector<Vector3d> omega(q_lab_body.size(), missing_point());
+    for (const FrameRange& run : runs) {
+        const int count = static_cast<int>(std::min<std::size_t>(5, run.size()));
+        if (count < 2)
+            continue;
+        std::vector<std::vector<double>> weights;
+        for (int at = 0; at < count; ++at)
+            weights.push_back(derivative_weights(count, at));
+        for (std::size_t i = run.begin; i < run.end; ++i) {
+            const std::size_t half = static_cast<std::size_t>(count) / 2;
+            std::size_t first = i - run.begin < half ? run.begin : i - half;
+            first = std::min(first, run.end - static_cast<std::size_t>(count));
+            const auto& w = weights[i - first];
+            const Quaterniond back = q_lab_body[i].conjugate();
+            Vector3d sum = Vector3d::Zero();
+            for (std::size_t k = 0; k < static_cast<std::size_t>(count); ++k)
+                if (first + k != i)
+                    sum += w[k] * log_of(q_lab_body[first + k] * back);
+            omega[i] = sum * rate_hz;
+        }
+    }
+    return omega;
+}
+
+} // namespace kite

@@ -1,0 +1,57 @@
+#pragma once
+
+#include "core/base/range.h"
+
+#include <Eigen/Geometry>
+
+#include <vector>
+
+/// Rotations are unit quaternions q_lab_body: they take body coordinates to lab coordinates,
+/// v_lab = q_lab_body * v_body. Beware: Eigen's constructor takes (w, x, y, z), its coefficient
+/// array stores (x, y, z, w).
+namespace kite {
+
+/// Angles of pelvis and torso in the lab, in radians:
+///
+///     R_lab_body = Rz(turn) · Ry(-side_tilt) · Rx(forward_bend)
+///
+/// so turn is the direction of the trail→lead axis seen from above. Zero: upright, square to the
+/// target line. Positive: open to the target; lead side higher; leaning towards the ball.
+/// Ranges: turn (-pi, pi], side tilt [-pi/2, pi/2], bend (-pi, pi]; singular at side tilt ±90°,
+/// where turn and bend share one axis. Order after Baker 2001 (rotation, obliquity, tilt).
+struct BodyAngles {
+    double turn_rad = 0.0;
+    double side_tilt_rad = 0.0;
+    double forward_bend_rad = 0.0;
+};
+
+Eigen::Quaterniond rotation_of(const BodyAngles& angles);
+BodyAngles angles_of(const Eigen::Quaterniond& q_lab_body);
+
+/// Axial rotation of the torso against the pelvis in radians: the turn component of
+/// R_pelvis^T · R_torso in the same angle order.
+double joint_turn_rad(const Eigen::Quaterniond& q_lab_pelvis,
+                      const Eigen::Quaterniond& q_lab_torso);
+
+/// Rotation vector (axis times angle, radians, angle in [0, pi]) of a unit quaternion.
+Eigen::Vector3d log_of(const Eigen::Quaterniond& q);
+Eigen::Quaterniond exp_of(const Eigen::Vector3d& rotation_vector_rad);
+
+bool is_finite(const Eigen::Quaterniond& q);
+Eigen::Quaterniond missing_rotation(); ///< all NaN
+Eigen::Vector3d missing_point();       ///< all NaN
+
+/// Flips signs so that neighbours lie in the same half of the quaternion sphere; NaN is skipped.
+void make_continuous(std::vector<Eigen::Quaterniond>& q);
+
+/// Adds whole turns so that neighbours differ by less than half a turn; NaN is skipped.
+void unwrap_deg(std::vector<double>& angle_deg);
+
+/// Angular velocity in lab axes, rad/s, from rotation increments: with
+/// phi_k = log(q_(i+k) q_i^-1), the derivative of phi at k = 0 is omega_i exactly; it is taken with
+/// the five-point formula, one-sided near the ends of a run. Frames outside the runs are NaN.
+std::vector<Eigen::Vector3d> calc_angular_velocity(const std::vector<Eigen::Quaterniond>& q_lab_body,
+                                                   const std::vector<FrameRange>& runs,
+                                                   double rate_hz);
+
+} // namespace kite

@@ -1,0 +1,53 @@
+#pragma once
+
+#include "core/base/names.h"
+
+#include <Eigen/Geometry>
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kite {
+
+/// Orientation and, where known, origin of one segment in the lab frame, a value a frame.
+/// Missing frames are NaN. Segment frames: docs/frames.md.
+struct PoseSeries {
+    std::vector<Eigen::Quaterniond> q_lab_segment;
+    std::vector<Eigen::Vector3d> p_lab_m; ///< empty: this source has no positions
+    bool has_roll = true; ///< false: only the direction of the long axis was measured
+
+    bool has_positions() const { return !p_lab_m.empty(); }
+};
+
+/// One recording, at uniform times, as a right-handed swing in the lab frame: x towards the
+/// target, z up, y = z × x (away from the ball). Left-handed recordings are mirrored on reading.
+/// Times are seconds from the first frame.
+struct Take {
+    std::string name; ///< for messages: the file's name, without its folder
+    double rate_hz = 0.0;
+    std::size_t frames = 0;
+    Handedness handed = Handedness::Right;
+    ClubKind club = ClubKind::Iron;
+    std::optional<double> arm_length_m;      ///< shoulder to wrist centre
+    std::optional<double> club_length_m;     ///< grip end to head
+    std::optional<double> hip_joint_width_m; ///< between the hip joint centres
+    std::optional<double> contact_s;         ///< contact mark, from the first frame
+    std::map<Segment, PoseSeries> segments;
+    std::map<BodyPoint, std::vector<Eigen::Vector3d>> points_lab_m;
+    std::vector<double> lead_force_n;  ///< vertical; empty when not measured
+    std::vector<double> trail_force_n; ///< vertical; empty when not measured
+
+    double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz; }
+    double duration_s() const { return frames == 0 ? 0.0 : time_of(frames - 1); }
+    const PoseSeries* find(Segment segment) const;
+};
+
+/// Mirror about the plane through the target line and the vertical: positions y → -y, orientations
+/// (w, x, y, z) → (w, -x, y, -z). Its own inverse. Lead and trail need no swapping.
+Eigen::Vector3d mirrored(const Eigen::Vector3d& p_lab);
+Eigen::Quaterniond mirrored(const Eigen::Quaterniond& q_lab_body);
+void mirror_in_place(Take& take);
+
+} // namespace kite

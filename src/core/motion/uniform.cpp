@@ -1,0 +1,206 @@
+#include "core/motion/uniform.h"
+
+#include "core/motion/gaps.h"
+#include "core/motion/rotation.h"
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+namespace kite {
+
+namespace {
+
+using Severity = Finding::Severity;
+
+std::string number(double value, int digits = 4) {
+    std::ostringstream out;
+    out.imbue(std::locale::classic());
+    out.precision(digits);
+    out << value;
+    return out.str();
+}
+
+Eigen::MatrixXd matrix_of(const std::vector<Eigen::Quaterniond>& q) {
+    Eigen::MatrixXd out(static_cast<Eigen::Index>(q.size()), 4);
+    for (std::size_t i = 0; i < q.size(); ++i)
+        out.row(static_cast<Eigen::Index>(i)) = q[i].coeffs().transpose();
+    return out;
+}
+
+Eigen::MatrixXd matrix_of(const std::vector<Eigen::Vector3d>& p) {
+    Eigen::MatrixXd out(static_cast<Eigen::Index>(p.size()), 3);
+    for (std::size_t i = 0; i < p.size(); ++i)
+        out.row(static_cast<Eigen::Index>(i)) = p[i].transpose();
+    return out;
+}
+
+std::vector<Eigen::Vector3d> points_of(const Eigen::MatrixXd& rows) {
+    std::vector<Eigen::Vector3d> out(static_cast<std::size_t>(rows.rows()));
+    for (std::size_t i = 0; i < out.size(); ++i)
+        out[i] = rows.row(static_cast<Eigen::Index>(i)).transpose();
+    return out;
+}
+
+} // namespace
+
+std::vector<double> TimeBase::times_s() const {
+    std::vector<double> out(frames);
+    for (std::size_t i = 0; i < frames; ++i)
+        out[i] = start_s + static_cast<double>(i) / rate_hz;
+    return out;
+}
+
+Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
+                                 std::optional<double> declared_rate_hz) {
+    Outcome<TimeBase> out;
+    if (times_s.size() < kFewestFrames) {
+        out.add({Severity::Error, "too-few-frames",
+                 "There are only " + std::to_string(times_s.size()) + " frames of data.", "",
+                 "A swing needs some seconds of recording; check that the file is complete."});
+        return out;
+    }
+    std::vector<double> steps;
+    steps.reserve(times_s.size());
+    for (std::size_t i = 0; i < times_s.size(); ++i) {
+        const std::string row = "data row " + std::to_string(i + 1);
+        if (!std::isfinite(times_s[i])) {
+            out.add({Severity::Error, "time-missing", "The time is missing.", row,
+                     "Every row needs its time in seconds."});
+            return out;
+        }
+        if (i == 0)
+            continue;
+        const double step = times_s[i] - times_s[i - 1];
+        if (!(step > 0.0)) {
+            out.add({Severity::Error, step < 0.0 ? "time-backwards" : "time-repeats",
+                     step < 0.0 ? "The time goes backwards (" + number(times_s[i - 1], 7) + " s, then " +
+                                      number(times_s[i], 7) + " s)."
+                                : "The time " + number(times_s[i], 7) + " s stands twice.",
+                     row, "Put the rows in order of time, or export the recording again."});
+            return out;
+        }
+        steps.push_back(step);
+    }
+    std::vector<double> sorted = steps;
+    const auto middle = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2);
+    std::nth_element(sorted.begin(), middle, sorted.end());
+    const double median = *middle;
+    const double span = times_s.back() - times_s.front();
+    const double mean = span / static_cast<double>(steps.size());
+
+    TimeBase& base = out.value;
+    base.start_s = times_s.front();
+    const bool even = std::all_of(steps.begin(), steps.end(), [&](double step) {
+        return std::abs(step - median) <= 0.02 * median + 1.1e-4;
+    });
+    // Stamps rounded to few digits are even on the whole: then the mean step is the better one.
+    double farthest = 0.0;
+    for (std::size_t i = 0; i < times_s.size(); ++i)
+        farthest = std::max(farthest, std::abs(times_s[i] - times_s.front() -
+                                               mean * static_cast<double>(i)));
+    if (even && farthest <= 0.5 * mean) {
+        base.rate_hz = 1.0 / mean;
+        // A declared rate is free of the stamps' rounding.
+        if (declared_rate_hz && std::abs(*declared_rate_hz * mean - 1.0) < 2e-3)
+            base.rate_hz = *declared_rate_hz;
+        base.frames = times_s.size();
+    } else {
+        base.rate_hz = 1.0 / median;
+        base.resampled = true;
+        const double frames = std::floor(span * base.rate_hz + 1e-6) + 1.0;
+        if (frames > 4.0 * static_cast<double>(times_s.size())) {
+            out.add({Severity::Error, "time-jumps",
+                     "The rows are too far apart in time: most frames would have to be invented.",
+                     "", "Cut the file to the swing, or export the recording again."});
+            return out;
+        }
+        base.frames = static_cast<std::size_t>(frames);
+        out.add({Severity::Warning, "time-irregular",
+                 "The time stamps are irregular or frames were dropped; the motion was brought to a "
+                 "uniform " +
+                     number(base.rate_hz) + " Hz.",
+                 "", ""});
+    }
+    if (!(base.rate_hz >= 10.0)) {
+        out.add({Severity::Error, "rate-too-low",
+                 "The recording has only " + number(base.rate_hz) + " frames a second.", "",
+                 "Check that the time column is in seconds; a swing needs 60 frames a second or "
+                 "more."});
+        return out;
+    }
+    if (base.rate_hz > 20000.0) {
+        out.add({Severity::Error, "rate-too-high",
+                 "The time stamps say " + number(base.rate_hz) + " frames a second.", "",
+                 "Check that the time column is in seconds."});
+        return out;
+    }
+    if (declared_rate_hz && std::abs(*declared_rate_hz / base.rate_hz - 1.0) > 0.02)
+        out.add({Severity::Warning, "rate-differs",
+                 "The file says " + number(*declared_rate_hz) + " Hz, its time stamps say " +
+                     number(base.rate_hz) + " Hz; the time stamps were used.",
+                 "", "Correct rate_hz if the time stamps are right."});
+    return out;
+}
+
+void bring_to_time_base(Take& take, const std::vector<double>& times_s, const TimeBase& base,
+                        std::vector<Finding>& findings) {
+    std::vector<double> targets = base.times_s();
+    std::vector<double> stamps = times_s;
+    if (!base.resampled)
+        stamps = targets; // rounding of the stamps is not motion
+    take.rate_hz = base.rate_hz;
+    take.frames = base.frames;
+    if (take.contact_s)
+        *take.contact_s -= base.start_s;
+
+    const auto name_gaps = [&](std::string_view what, const GapReport& report) {
+        if (report.filled_frames > 0 && !base.resampled)
+            findings.push_back({Severity::Note, "gap-filled",
+                                std::to_string(report.filled_frames) +
+                                    " missing frames were filled in.",
+                                std::string(what), ""});
+        if (report.open_frames > 0)
+            findings.push_back(
+                {Severity::Warning, "gap-open",
+                 std::to_string(report.open_frames) + " frames are missing, the longest gap " +
+                     number(report.longest_open_s, 2) + " s from " +
+                     number(report.longest_open_at_s - base.start_s, 3) +
+                     " s; it is too long to fill and was left open.",
+                 std::string(what), "Check whether this part was hidden from the cameras."});
+    };
+    for (auto& [segment, series] : take.segments) {
+        GapReport report;
+        make_continuous(series.q_lab_segment);
+        const Eigen::MatrixXd q =
+            fill_to_times(stamps, matrix_of(series.q_lab_segment), targets, report);
+        series.q_lab_segment.resize(base.frames);
+        for (std::size_t i = 0; i < base.frames; ++i) {
+            Eigen::Quaterniond& now = series.q_lab_segment[i];
+            now.coeffs() = q.row(static_cast<Eigen::Index>(i)).transpose();
+            if (is_finite(now))
+                now.normalize();
+        }
+        if (series.has_positions())
+            series.p_lab_m =
+                points_of(fill_to_times(stamps, matrix_of(series.p_lab_m), targets, report));
+        name_gaps(key_of(segment), report);
+    }
+    for (auto& [point, track] : take.points_lab_m) {
+        GapReport report;
+        track = points_of(fill_to_times(stamps, matrix_of(track), targets, report));
+        name_gaps(key_of(point), report);
+    }
+    for (std::vector<double>* force : {&take.lead_force_n, &take.trail_force_n}) {
+        if (force->empty())
+            continue;
+        GapReport report;
+        const Eigen::MatrixXd column =
+            Eigen::Map<Eigen::VectorXd>(force->data(), static_cast<Eigen::Index>(force->size()));
+        const Eigen::MatrixXd filled = fill_to_times(stamps, column, targets, report);
+        force->assign(filled.data(), filled.data() + filled.size());
+        name_gaps(force == &take.lead_force_n ? "lead_force_n" : "trail_force_n", report);
+    }
+}
+
+} // namespace kite

@@ -1,0 +1,34 @@
+#pragma once
+
+#include "core/base/findings.h"
+#include "core/motion/take.h"
+
+#include <optional>
+#include <vector>
+
+namespace kite {
+
+/// A uniform time base for time stamps as they were read.
+struct TimeBase {
+    double start_s = 0.0;
+    double rate_hz = 0.0;
+    std::size_t frames = 0;
+    bool resampled = false; ///< false: every stamp already sits on the base
+
+    std::vector<double> times_s() const; ///< from start_s
+};
+
+/// Finds the base, or says why there is none honest: stamps that are missing, stand still or go
+/// backwards (with the index of the row), fewer than `kFewestFrames`, or rows so far apart that the
+/// base would be mostly empty. A declared rate that the stamps contradict by over 2 % is noted.
+inline constexpr std::size_t kFewestFrames = 16;
+Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
+                                 std::optional<double> declared_rate_hz);
+
+/// Brings every series of a take onto the base, fills short gaps, names long ones.
+/// The take's series have one value per time stamp. contact_s is given on the stamps' clock and
+/// comes out counted from the first frame.
+void bring_to_time_base(Take& take, const std::vector<double>& times_s, const TimeBase& base,
+                        std::vector<Finding>& findings);
+
+} // namespace kite

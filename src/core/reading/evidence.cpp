@@ -1,0 +1,40 @@
+#include "core/reading/evidence.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+Evidence above(double value, double limit, double width, double uncertainty) {
+    const double spread = std::hypot(width, std::isfinite(uncertainty) ? uncertainty : 0.0);
+    if (!std::isfinite(value) || !(spread > 0.0))
+        return std::nullopt;
+    return 0.5 * std::erfc(-(value - limit) / spread / std::sqrt(2.0));
+}
+
+Evidence below(double value, double limit, double width, double uncertainty) {
+    return above(-value, -limit, width, uncertainty);
+}
+
+Evidence all_of(std::initializer_list<Evidence> conditions) {
+    constexpr double kRuledOut = 0.05;
+    double weakest = 1.0;
+    bool complete = true;
+    for (const Evidence& condition : conditions) {
+        complete = complete && condition.has_value();
+        weakest = std::min(weakest, condition.value_or(1.0));
+    }
+    if (!complete && weakest >= kRuledOut)
+        return std::nullopt;
+    return weakest;
+}
+
+Evidence any_of(std::initializer_list<Evidence> conditions) {
+    Evidence strongest;
+    for (const Evidence& condition : conditions)
+        if (condition)
+            strongest = std::max(strongest.value_or(0.0), *condition);
+    return strongest;
+}
+
+} // namespace kite

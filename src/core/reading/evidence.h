@@ -1,0 +1,27 @@
+#pragma once
+
+#include <initializer_list>
+#include <optional>
+
+namespace kite {
+
+/// Evidence between 0 and 1 for a condition on a measure; empty: not judged (a measure is missing).
+using Evidence = std::optional<double>;
+
+/// Evidence that `value` lies above `limit`: 0.5 at the limit, a normal ogive whose spread joins
+/// the rule's own width with the measure's standard uncertainty, so that a value whose uncertainty
+/// spans the limit stays middling. NaN gives "not judged".
+Evidence above(double value, double limit, double width, double uncertainty = 0.0);
+Evidence below(double value, double limit, double width, double uncertainty = 0.0);
+
+/// Conditions that must all hold: the weakest counts. Not judged if one is not judged, unless
+/// another one already rules it out (below 0.05).
+Evidence all_of(std::initializer_list<Evidence> conditions);
+
+/// Any condition is enough: the strongest counts. Not judged only if none is judged.
+Evidence any_of(std::initializer_list<Evidence> conditions);
+
+/// From here on a fault counts as present.
+inline constexpr double kEnoughEvidence = 0.6;
+
+} // namespace kite

@@ -1,0 +1,140 @@
+#include "core/reading/reading.h"
+
+#include "core/base/units.h"
+#include "core/reading/words.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace kite {
+
+namespace {
+
+const Fault* find_fault(const std::vector<Fault>& faults, const std::string& id) {
+    const auto found = std::find_if(faults.begin(), faults.end(),
+                                    [&](const Fault& fault) { return fault.id == id; });
+    return found == faults.end() ? nullptr : &*found;
+}
+
+/// Present faults that can be reached along "leads to", the fault itself left out.
+std::vector<std::string> reachable(const std::vector<Fault>& faults, const Fault& from) {
+    std::set<std::string> seen{from.id};
+    std::vector<std::string> open = from.leads_to;
+    std::vector<std::string> out;
+    while (!open.empty()) {
+        const std::string id = open.back();
+        open.pop_back();
+        if (!seen.insert(id).second)
+            continue;
+        const Fault* fault = find_fault(faults, id);
+        if (fault == nullptr)
+            continue;
+        if (fault->is_present())
+            out.push_back(id);
+        open.insert(open.end(), fault->leads_to.begin(), fault->leads_to.end());
+    }
+    return out;
+}
+
+double explained_evidence(const std::vector<Fault>& faults, const Fault& fault) {
+    double sum = *fault.evidence;
+    for (const std::string& id : reachable(faults, fault))
+        sum += *find_fault(faults, id)->evidence;
+    return sum;
+}
+
+/// What is good, from the trade's own picture of a good swing (common practice, no source).
+std::vector<Because> find_good(const Analysis& analysis) {
+    std::vector<Because> good;
+    const auto number = [](double value, int decimals = 0) {
+        return Because::Value{value, decimals, {}};
+    };
+    const auto& all = kSequence;
+    const Sequence& sequence = analysis.sequence;
+    const Transition& transition = analysis.transition;
+    const double impact = analysis.moments.time_s(Moment::Impact);
+
+    if (transition.pelvis_lead_ms >= 20.0 && !transition.reversal_order.empty() &&
+        transition.reversal_order.front() == Segment::Pelvis)
+        good.push_back({KITE_TR("The pelvis starts down first, {1} ms before the club."),
+                        {number(transition.pelvis_lead_ms)},
+                        sequence.find(Segment::Pelvis)->reversal_t_s,
+                        {Segment::Pelvis}});
+    const bool in_order =
+        sequence.order.size() == all.size() &&
+        std::equal(all.begin(), all.end(), sequence.order.begin()) && sequence.tied.empty();
+    if (in_order)
+        good.push_back({KITE_TR("The peaks come in order: pelvis, torso, lead arm, club."),
+                        {},
+                        sequence.find(Segment::Pelvis)->peak_t_s,
+                        {all.begin(), all.end()}});
+    bool faster = sequence.order.size() == all.size();
+    for (Segment segment : {Segment::Torso, Segment::LeadArm, Segment::Club})
+        faster = faster && sequence.find(segment)->gain > 1.0;
+    if (faster)
+        good.push_back({KITE_TR("Each part turns faster than the one before, up to {1} °/s."),
+                        {number(sequence.find(Segment::Club)->peak_deg_s)},
+                        sequence.find(Segment::Club)->peak_t_s,
+                        {all.begin(), all.end()}});
+    if (sequence.fastest_at_ball_ms >= -12.0 && sequence.fastest_at_ball_ms <= 5.0)
+        good.push_back({KITE_TR("The club is fastest at the ball."), {}, impact, {Segment::Club}});
+    if (analysis.separation) {
+        const Separation& separation = *analysis.separation;
+        if (separation.stretch_deg >= 2.0)
+            good.push_back({KITE_TR("The stretch grows by {1}° after the top."),
+                            {number(separation.stretch_deg)},
+                            separation.max_t_s,
+                            {Segment::Pelvis, Segment::Torso}});
+        if (separation.at_impact_deg >= 10.0)
+            good.push_back({KITE_TR("At impact the pelvis is {1}° more open than the torso."),
+                            {number(separation.at_impact_deg)},
+                            impact,
+                            {Segment::Pelvis, Segment::Torso}});
+    }
+    if (std::abs(analysis.tempo.ratio - 3.0) <= 0.5)
+        good.push_back({KITE_TR("The tempo is {1} to 1."),
+                        {number(analysis.tempo.ratio, 1)},
+                        analysis.moments.time_s(Moment::Top),
+                        {}});
+    return good;
+}
+
+} // namespace
+
+const Fault* Reading::find(const std::string& id) const { return find_fault(faults, id); }
+
+std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
+    const Fault* best = nullptr;
+    double best_sum = 0.0;
+    constexpr double kEqual = 0.05;
+    for (const Fault& fault : faults) {
+        if (!fault.is_present())
+            continue;
+        const double sum = explained_evidence(faults, fault);
+        const bool more = sum > best_sum + kEqual;
+        const bool equal = std::abs(sum - best_sum) <= kEqual;
+        const bool earlier =
+            best != nullptr && (fault.phase < best->phase ||
+                                (fault.phase == best->phase && *fault.evidence > *best->evidence));
+        if (best == nullptr || more || (equal && earlier)) {
+            best = &fault;
+            best_sum = sum;
+        }
+    }
+    if (best == nullptr)
+        return std::nullopt;
+    return best->id;
+}
+
+Reading read_swing(const Analysis& analysis) {
+    Reading out;
+    out.faults = judge_faults(analysis);
+    out.first_fix = choose_first_fix(out.faults);
+    if (out.first_fix)
+        out.explained = reachable(out.faults, *out.find(*out.first_fix));
+    out.good = find_good(analysis);
+    return out;
+}
+
+} // namespace kite

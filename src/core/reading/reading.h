@@ -1,0 +1,29 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/reading/faults.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kite {
+
+/// What one swing says: the faults with their evidence, the one to mend first, and what is good.
+struct Reading {
+    std::vector<Fault> faults;
+    std::optional<std::string> first_fix; ///< id; empty: no fault has enough evidence
+    std::vector<std::string> explained;   ///< present faults that the first fix leads to
+    std::vector<Because> good;
+
+    const Fault* find(const std::string& id) const;
+};
+
+/// The first fix is the present fault that explains most of the evidence at and after it; equal
+/// candidates: the earlier phase wins, then the stronger evidence.
+Reading read_swing(const Analysis& analysis);
+
+/// Choosing alone, for any set of judged faults.
+std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults);
+
+} // namespace kite

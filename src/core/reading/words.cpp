@@ -1,0 +1,219 @@
+#include "core/reading/words.h"
+
+#include "core/base/units.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdio>
+
+namespace kite {
+
+namespace {
+
+std::string plain_number(double value, int decimals) {
+    std::array<char, 64> buffer{};
+    const double scale = std::pow(10.0, decimals);
+    double rounded = std::round(value * scale) / scale;
+    const bool negative = rounded < 0.0;
+    rounded = std::abs(rounded);
+    std::snprintf(buffer.data(), buffer.size(), "%.*f", decimals, rounded);
+    return (negative ? "\u2212" : "") + std::string(buffer.data());
+}
+
+std::string written(double value, int decimals, const Language& language) {
+    return language.number ? language.number(value, decimals) : plain_number(value, decimals);
+}
+
+/// Replaces {1}, {2} … in a translated template.
+std::string filled(const std::string& text, const std::vector<std::string>& values,
+                   const Language& language) {
+    std::string out = language.translate(text);
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const std::string place = "{" + std::to_string(i + 1) + "}";
+        for (auto at = out.find(place); at != std::string::npos;
+             at = out.find(place, at + values[i].size()))
+            out.replace(at, place.size(), values[i]);
+    }
+    return out;
+}
+
+struct FaultWords {
+    const char* id;
+    const char* title;
+    const char* why;
+    const char* ball;
+};
+
+constexpr std::array kFaultWords{
+    FaultWords{"upper-body-first", KITE_TR("The upper body starts down first"),
+               KITE_TR("The pelvis should turn back towards the target while the torso, arms and "
+                       "club are still finishing the backswing."),
+               KITE_TR("Slices, pulls and steep, deep divots go with this. They should fade as the "
+                       "pelvis starts first.")},
+    FaultWords{"out-of-order", KITE_TR("The peaks are out of order"),
+               KITE_TR("Each part should reach its top speed after the one below it, so that speed "
+                       "is handed on up to the club."),
+               KITE_TR("Weak shots for the effort go with this. The ball should come off stronger "
+                       "at the same effort.")},
+    FaultWords{"bunched-peaks", KITE_TR("Pelvis and torso go as one block"),
+               KITE_TR("The pelvis should reach its top speed first and be clearly more open than "
+                       "the torso at impact."),
+               KITE_TR("Slices and weak shots go with this. Contact should get stronger as the "
+                       "pelvis clears ahead of the torso.")},
+};
+
+const FaultWords* find_words(const std::string& id) {
+    const auto* found = std::find_if(kFaultWords.begin(), kFaultWords.end(),
+                                     [&](const FaultWords& words) { return id == words.id; });
+    return found == kFaultWords.end() ? nullptr : found;
+}
+
+std::string write_order(const Analysis& analysis, const Language& language) {
+    const Sequence& sequence = analysis.sequence;
+    if (sequence.order.size() < 2)
+        return language.translate(KITE_TR("The order of the peaks cannot be told."));
+    // Parts tied with the one before are joined with "=", others with an arrow.
+    std::string line;
+    for (std::size_t i = 0; i < sequence.order.size(); ++i) {
+        if (i > 0)
+            line += sequence.is_tied(sequence.order[i - 1], sequence.order[i]) ? " = " : " \u2192 ";
+        line += language.translate(std::string(name_of(sequence.order[i])));
+    }
+    return line;
+}
+
+std::string write_certainty(const Analysis& analysis, const Language& language) {
+    std::string out;
+    const double certainty = analysis.sequence.order_certainty;
+    if (std::isfinite(certainty)) {
+        const double percent = 100.0 * certainty;
+        if (percent > 99.0)
+            out = language.translate(
+                KITE_TR("Pelvis, torso, lead arm, club in that order: more than 99 % certain."));
+        else if (percent < 1.0)
+            out = language.translate(
+                KITE_TR("Pelvis, torso, lead arm, club in that order: less than 1 % likely."));
+        else
+            out = filled(KITE_TR("Pelvis, torso, lead arm, club in that order: {1} % likely."),
+                         {written(percent, 0, language)}, language);
+    }
+    double widest_ms = 0.0;
+    for (Segment segment : kSequence)
+        if (const SegmentSequence* part = analysis.sequence.find(segment))
+            if (std::isfinite(part->peak_t_u_s))
+                widest_ms = std::max(widest_ms, ms_from_s(part->peak_t_u_s));
+    if (widest_ms > 0.0)
+        out += (out.empty() ? "" : " ") +
+               filled(KITE_TR("Peak times are known to ±{1} ms or better (95 %)."),
+                      {written(std::max(1.0, std::ceil(2.0 * widest_ms)), 0, language)}, language);
+    const char* source = nullptr;
+    switch (analysis.moments.impact_source) {
+    case ImpactSource::Contact:
+        source = KITE_TR("Impact is the file's contact mark.");
+        break;
+    case ImpactSource::ClubHead:
+        source = KITE_TR("Impact is where the club head passes its place at address.");
+        break;
+    case ImpactSource::Shaft:
+        source = KITE_TR("Impact is where the shaft passes its direction at address.");
+        break;
+    case ImpactSource::Peak:
+        source = KITE_TR("Impact is assumed at the club's fastest moment.");
+        break;
+    }
+    return out + (out.empty() ? "" : " ") + language.translate(source);
+}
+
+} // namespace
+
+std::string_view name_of(Segment segment) {
+    switch (segment) {
+    case Segment::Pelvis:
+        return KITE_TR("pelvis");
+    case Segment::Torso:
+        return KITE_TR("torso");
+    case Segment::LeadArm:
+        return KITE_TR("lead arm");
+    case Segment::Club:
+        return KITE_TR("club");
+    case Segment::LeadForearm:
+        return KITE_TR("lead forearm");
+    case Segment::Head:
+        return KITE_TR("head");
+    }
+    return "";
+}
+
+std::string_view name_of(Moment moment) {
+    switch (moment) {
+    case Moment::Address:
+        return KITE_TR("address");
+    case Moment::Takeaway:
+        return KITE_TR("takeaway");
+    case Moment::ShaftLevelBack:
+        return KITE_TR("shaft level back");
+    case Moment::LeadArmLevelBack:
+        return KITE_TR("lead arm level back");
+    case Moment::Top:
+        return KITE_TR("top");
+    case Moment::LeadArmLevelDown:
+        return KITE_TR("lead arm level down");
+    case Moment::ShaftLevelDown:
+        return KITE_TR("shaft level down");
+    case Moment::Impact:
+        return KITE_TR("impact");
+    case Moment::ShaftLevelThrough:
+        return KITE_TR("shaft level through");
+    case Moment::TrailArmLevelThrough:
+        return KITE_TR("trail arm level through");
+    case Moment::Finish:
+        return KITE_TR("finish");
+    }
+    return "";
+}
+
+std::string sentence(const Because& because, const Language& language) {
+    std::vector<std::string> values;
+    for (const Because::Value& value : because.values)
+        values.push_back(value.name.empty() ? written(value.number, value.decimals, language)
+                                            : language.translate(value.name));
+    return filled(because.text, values, language);
+}
+
+std::string title_of_fault(const std::string& id, const Language& language) {
+    const FaultWords* words = find_words(id);
+    return words == nullptr ? id : language.translate(words->title);
+}
+
+ReadingWords write_words(const Analysis& analysis, const Reading& reading,
+                         const Language& language) {
+    ReadingWords out;
+    out.order = write_order(analysis, language);
+    out.certainty = write_certainty(analysis, language);
+    for (const Because& good : reading.good)
+        out.good.push_back(sentence(good, language));
+    if (!reading.first_fix) {
+        const bool judged = std::all_of(reading.faults.begin(), reading.faults.end(),
+                                        [](const Fault& fault) { return fault.evidence.has_value(); });
+        out.fix_title = language.translate(judged ? KITE_TR("Nothing to mend here")
+                                                  : KITE_TR("No fault shown"));
+        out.fix_why = language.translate(
+            judged ? KITE_TR("None of the faults judged so far has enough evidence in this swing.")
+                   : KITE_TR("Some faults could not be judged from this source."));
+        return out;
+    }
+    const Fault& fault = *reading.find(*reading.first_fix);
+    out.fix_title = title_of_fault(fault.id, language);
+    if (const FaultWords* words = find_words(fault.id)) {
+        out.fix_why = language.translate(words->why);
+        out.ball = language.translate(words->ball);
+    }
+    for (const Because& because : fault.because)
+        out.because.push_back(sentence(because, language));
+    for (const std::string& id : reading.explained)
+        out.leads_to += (out.leads_to.empty() ? "" : "; ") + title_of_fault(id, language);
+    return out;
+}
+
+} // namespace kite

@@ -1,0 +1,50 @@
+#pragma once
+
+#include "core/base/names.h"
+#include "core/measures/analyse.h"
+#include "core/reading/reading.h"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+/// Marks a text of the reading for translation; the translation itself happens in `Language`.
+#define KITE_TR(text) text
+
+namespace kite {
+
+/// How texts and numbers are written. The core knows no languages: the application hands in its
+/// translator and its locale, the command line uses plain English.
+struct Language {
+    std::function<std::string(const std::string&)> translate = [](const std::string& text) {
+        return text;
+    };
+    std::function<std::string(double value, int decimals)> number; ///< empty: "12.3", minus as U+2212
+};
+
+/// A reason or a good point as a sentence.
+std::string sentence(const Because& because, const Language& language = {});
+
+/// "pelvis", "torso", "lead arm", "club"; untranslated.
+std::string_view name_of(Segment segment);
+/// "address", "lead arm level down" …; untranslated.
+std::string_view name_of(Moment moment);
+
+/// The parts of the reading, written out.
+struct ReadingWords {
+    std::string order;               ///< the order in one line
+    std::string fix_title;           ///< the first fix, or that there is none
+    std::string fix_why;             ///< one sentence
+    std::vector<std::string> because; ///< in the order of Fault::because
+    std::string leads_to;            ///< what the first fix explains here; may be empty
+    std::string ball;                ///< what the ball should show
+    std::vector<std::string> good;   ///< in the order of Reading::good
+    std::string certainty;           ///< how sure, and why
+};
+ReadingWords write_words(const Analysis& analysis, const Reading& reading,
+                         const Language& language = {});
+
+/// The title of a fault in plain words.
+std::string title_of_fault(const std::string& id, const Language& language = {});
+
+} // namespace kite

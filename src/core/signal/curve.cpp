@@ -1,0 +1,246 @@
+#include "core/signal/curve.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+namespace {
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+
+/// Lagrange polynomial through the samples of `window` at position u (in frames); its value and
+/// first derivative (per frame).
+struct ValueAndSlope {
+    double value = kNaN;
+    double slope = kNaN;
+};
+
+ValueAndSlope interpolate(const std::vector<double>& v, FrameRange window, double u) {
+    ValueAndSlope out{0.0, 0.0};
+    for (std::size_t i = window.begin; i < window.end; ++i) {
+        double weight = 1.0;
+        double weight_slope = 0.0;
+        for (std::size_t j = window.begin; j < window.end; ++j) {
+            if (j == i)
+                continue;
+            const double scale = 1.0 / (static_cast<double>(i) - static_cast<double>(j));
+            const double factor = (u - static_cast<double>(j)) * scale;
+            weight_slope = weight_slope * factor + weight * scale;
+            weight *= factor;
+        }
+        out.value += weight * v[i];
+        out.slope += weight_slope * v[i];
+    }
+    return out;
+}
+
+} // namespace
+
+Curve::Curve(std::vector<double> values, double rate_hz, std::optional<double> change_s)
+    : values_(std::move(values)), rate_hz_(rate_hz), change_s_(change_s) {}
+
+std::size_t Curve::first_after_change() const {
+    if (!change_s_)
+        return size();
+    const double u = std::floor(*change_s_ * rate_hz_ + 1e-9) + 1.0;
+    return u <= 0.0 ? 0 : std::min(size(), static_cast<std::size_t>(u));
+}
+
+FrameRange Curve::run_around(std::size_t frame) const {
+    const std::size_t cut = first_after_change();
+    const std::size_t low = frame >= cut ? cut : 0;
+    const std::size_t high = frame >= cut ? size() : cut;
+    FrameRange run{frame, frame + 1};
+    while (run.begin > low && std::isfinite(values_[run.begin - 1]))
+        --run.begin;
+    while (run.end < high && std::isfinite(values_[run.end]))
+        ++run.end;
+    return run;
+}
+
+std::optional<FrameRange> Curve::stencil(double t_s, Side side) const {
+    if (empty() || !std::isfinite(t_s))
+        return std::nullopt;
+    const double u = t_s * rate_hz_;
+    const auto last = static_cast<double>(size() - 1);
+    if (u < -1e-6 || u > last + 1e-6)
+        return std::nullopt;
+    const std::size_t cut = first_after_change();
+    const bool before =
+        !change_s_ || t_s < *change_s_ || (t_s == *change_s_ && side == Side::Before);
+
+    // The frame at or before t, moved into the piece that t belongs to.
+    auto left = static_cast<std::size_t>(std::clamp(std::floor(u + 1e-9), 0.0, last));
+    if (before && left >= cut) {
+        if (cut == 0)
+            return std::nullopt;
+        left = cut - 1;
+    }
+    if (!before && left < cut) {
+        if (cut >= size())
+            return std::nullopt;
+        left = cut;
+    }
+    const bool on_frame = std::abs(u - static_cast<double>(left)) < 1e-6;
+    const std::size_t low = left >= cut ? cut : 0;
+    const std::size_t high = left >= cut ? size() : cut;
+
+    // Grow outwards from the pair of frames around t, inside the run of finite samples.
+    if (!std::isfinite(values_[left]))
+        return std::nullopt;
+    if (!on_frame && u > static_cast<double>(left) && left + 1 < high &&
+        !std::isfinite(values_[left + 1]))
+        return std::nullopt;
+    FrameRange window{left, left + 1};
+    const auto grow_right = [&] {
+        const bool can = window.end < high && std::isfinite(values_[window.end]);
+        window.end += can ? 1 : 0;
+        return can;
+    };
+    const auto grow_left = [&] {
+        const bool can = window.begin > low && std::isfinite(values_[window.begin - 1]);
+        window.begin -= can ? 1 : 0;
+        return can;
+    };
+    bool more = true;
+    while (window.size() < 4 && more) {
+        more = grow_right();
+        if (window.size() < 4)
+            more = grow_left() || more;
+    }
+    return window;
+}
+
+double Curve::at(double t_s, Side side) const {
+    const auto window = stencil(t_s, side);
+    return window ? interpolate(values_, *window, t_s * rate_hz_).value : kNaN;
+}
+
+double Curve::slope_at(double t_s, Side side) const {
+    const auto window = stencil(t_s, side);
+    return window && window->size() > 1 ? interpolate(values_, *window, t_s * rate_hz_).slope * rate_hz_
+                                        : kNaN;
+}
+
+std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
+    if (empty() || !(range.end_s >= range.begin_s))
+        return std::nullopt;
+    Extreme best;
+    const auto consider = [&](double t_s, double value, bool at_edge) {
+        if (std::isfinite(value) && !(value <= best.value))
+            best = {t_s, value, at_edge};
+    };
+    const double begin = std::max(0.0, range.begin_s);
+    const double end = std::min(duration_s(), range.end_s);
+    consider(begin, at(begin, Side::After), true);
+    consider(end, at(end, Side::Before), true);
+    if (change_s_ && *change_s_ > begin && *change_s_ < end) {
+        consider(*change_s_, at(*change_s_, Side::Before), true);
+        consider(*change_s_, at(*change_s_, Side::After), true);
+    }
+    const std::size_t cut = first_after_change();
+    const auto first = static_cast<std::size_t>(std::ceil(begin * rate_hz_ - 1e-9));
+    for (std::size_t i = first; i < size() && time_of(i) <= end + 1e-12; ++i) {
+        const double value = values_[i];
+        if (!std::isfinite(value))
+            continue;
+        const bool has_left = i > 0 && (i != cut) && std::isfinite(values_[i - 1]);
+        const bool has_right = i + 1 < size() && (i + 1 != cut) && std::isfinite(values_[i + 1]);
+        if (has_left && has_right && value >= values_[i - 1] && value >= values_[i + 1]) {
+            // Vertex of the parabola through three samples.
+            const double bend = values_[i - 1] - 2.0 * value + values_[i + 1];
+            const double shift =
+                bend < 0.0 ? 0.5 * (values_[i - 1] - values_[i + 1]) / bend : 0.0;
+            const double t_s = (static_cast<double>(i) + shift) / rate_hz_;
+            if (t_s >= begin && t_s <= end)
+                consider(t_s, value - 0.25 * (values_[i - 1] - values_[i + 1]) * shift, false);
+        }
+        const bool inner = has_left && has_right && time_of(i) > begin && time_of(i) < end;
+        consider(time_of(i), value, !inner);
+    }
+    if (!std::isfinite(best.value))
+        return std::nullopt;
+    return best;
+}
+
+std::optional<Curve::Extreme> Curve::find_min(TimeRange range) const {
+    auto found = scaled(-1.0).find_max(range);
+    if (found)
+        found->value = -found->value;
+    return found;
+}
+
+std::vector<double> Curve::find_crossings(double level, Direction direction,
+                                          TimeRange range) const {
+    std::vector<double> times;
+    if (size() < 2)
+        return times;
+    const double sign = direction == Direction::Rising ? 1.0 : -1.0;
+    const double begin = std::max(0.0, range.begin_s);
+    const double end = std::min(duration_s(), range.end_s);
+    if (!(end > begin))
+        return times;
+    const std::size_t cut = first_after_change();
+    auto i = static_cast<std::size_t>(std::floor(begin * rate_hz_));
+    for (; i + 1 < size() && time_of(i) < end; ++i) {
+        const double left = sign * (values_[i] - level);
+        const double right = sign * (values_[i + 1] - level);
+        if (!(left < 0.0 && right >= 0.0))
+            continue;
+        double u = static_cast<double>(i) + left / (left - right);
+        if (i + 1 != cut) {
+            // Bisection on the local cubic; the bracket keeps it inside the interval.
+            const FrameRange run = run_around(i);
+            FrameRange window{i, i + 2};
+            if (window.begin > run.begin)
+                --window.begin;
+            if (window.end < run.end)
+                ++window.end;
+            double low = static_cast<double>(i);
+            double high = static_cast<double>(i + 1);
+            for (int step = 0; step < 40; ++step) {
+                u = 0.5 * (low + high);
+                if (sign * (interpolate(values_, window, u).value - level) < 0.0)
+                    low = u;
+                else
+                    high = u;
+            }
+        }
+        const double t_s = u / rate_hz_;
+        if (t_s >= begin && t_s <= end)
+            times.push_back(t_s);
+    }
+    return times;
+}
+
+Curve Curve::derivative() const {
+    std::vector<double> out(size(), kNaN);
+    for (std::size_t i = 0; i < size(); ++i) {
+        if (!std::isfinite(values_[i]))
+            continue;
+        out[i] = slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before);
+    }
+    return {std::move(out), rate_hz_, change_s_};
+}
+
+Curve Curve::scaled(double factor) const {
+    std::vector<double> out(values_);
+    for (double& value : out)
+        value *= factor;
+    return {std::move(out), rate_hz_, change_s_};
+}
+
+double mean_between(const Curve& curve, TimeRange range) {
+    double sum = 0.0;
+    int count = 0;
+    const auto first = static_cast<std::size_t>(std::max(0.0, std::ceil(range.begin_s * curve.rate_hz() - 1e-9)));
+    for (std::size_t i = first; i < curve.size() && curve.time_of(i) <= range.end_s + 1e-9; ++i) {
+        if (std::isfinite(curve.values()[i])) {
+            sum += curve.values()[i];
+            ++count;
+        }
+    }
+    return count > 0 ? sum / count : kNaN;
+}
+
+} // namespace kite

@@ -1,0 +1,316 @@
+#include "formats/c3d/c3d_file.h"
+
+#include "formats/text/numbers.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <cstring>
+#include <limits>
+
+namespace kite::formats {
+
+using Severity = Finding::Severity;
+
+namespace {
+
+constexpr std::size_t kBlock = 512;
+constexpr int kIntel = 84; ///< processor types: 84 Intel, 85 DEC, 86 SGI/MIPS
+
+/// Reads little-endian values with every access checked against the end of the file.
+class ByteView {
+public:
+    explicit ByteView(std::string_view bytes) : bytes_(bytes) {}
+
+    std::size_t size() const { return bytes_.size(); }
+    bool has(std::size_t at, std::size_t count) const {
+        return at <= bytes_.size() && count <= bytes_.size() - at;
+    }
+    std::uint8_t u8(std::size_t at) const { return static_cast<std::uint8_t>(bytes_[at]); }
+    std::int8_t i8(std::size_t at) const { return static_cast<std::int8_t>(bytes_[at]); }
+    std::uint16_t u16(std::size_t at) const {
+        return static_cast<std::uint16_t>(u8(at) | (u8(at + 1) << 8));
+    }
+    std::int16_t i16(std::size_t at) const { return static_cast<std::int16_t>(u16(at)); }
+    double real(std::size_t at) const {
+        const std::uint32_t bits = static_cast<std::uint32_t>(u16(at)) |
+                                   (static_cast<std::uint32_t>(u16(at + 2)) << 16);
+        float value = 0.0F;
+        std::memcpy(&value, &bits, sizeof value);
+        return static_cast<double>(value);
+    }
+    std::string text(std::size_t at, std::size_t count) const {
+        return std::string(bytes_.substr(at, count));
+    }
+
+private:
+    std::string_view bytes_;
+};
+
+std::string upper_trimmed(std::string_view text) {
+    std::string out(trimmed(text));
+    std::transform(out.begin(), out.end(), out.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
+    return out;
+}
+
+/// Text parameters end in blanks or zeros.
+std::string without_padding(std::string text) {
+    const auto zero = text.find('\0');
+    if (zero != std::string::npos)
+        text.resize(zero);
+    return std::string(trimmed(text));
+}
+
+std::string at_byte(std::size_t at) { return "byte " + std::to_string(at); }
+
+class C3dParser {
+public:
+    explicit C3dParser(std::string_view bytes) : bytes_(bytes) {}
+
+    Outcome<C3dFile> parse() {
+        if (read_start() && read_parameters() && read_counts())
+            read_points();
+        return std::move(out_);
+    }
+
+private:
+    bool fail(std::string code, std::string what, std::string where, std::string mend) {
+        out_.add({Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
+        return false;
+    }
+
+    bool read_start() {
+        if (!bytes_.has(0, kBlock) || bytes_.u8(1) != 0x50)
+            return fail("not-c3d", "This is not a C3D file.", at_byte(1),
+                        "Choose a C3D file, or export the capture again.");
+        const std::size_t block = bytes_.u8(0);
+        parameters_at_ = block == 0 ? 0 : (block - 1) * kBlock;
+        if (block < 2 || !bytes_.has(parameters_at_, 4))
+            return fail("parameters-outside", "The parameter section lies outside the file.", at_byte(0),
+                        "The file is cut short; export the capture again.");
+        const int processor = bytes_.u8(parameters_at_ + 3);
+        if (processor != kIntel)
+            return fail("processor",
+                        "The file was written for another processor (type " + std::to_string(processor) +
+                            "); only Intel (84) can be read so far.",
+                        at_byte(parameters_at_ + 3), "Export it in the Intel format.");
+        return true;
+    }
+
+    /// Groups and parameters form a chain: name length, group number, name, offset to the next.
+    bool read_parameters() {
+        std::map<int, std::string> groups;
+        struct Found {
+            int group;
+            std::string name;
+            C3dParameter parameter;
+        };
+        std::vector<Found> found;
+        std::size_t at = parameters_at_ + 4;
+        while (bytes_.has(at, 2)) {
+            const auto name_size = static_cast<std::size_t>(std::abs(static_cast<int>(bytes_.i8(at))));
+            const int group = bytes_.i8(at + 1);
+            if (name_size == 0 || group == 0)
+                break;
+            if (!bytes_.has(at + 2, name_size + 2))
+                return chain_broken(at);
+            const std::string name = upper_trimmed(bytes_.text(at + 2, name_size));
+            const std::size_t offset_at = at + 2 + name_size;
+            const std::size_t offset = bytes_.u16(offset_at);
+            if (group < 0) {
+                groups[-group] = name;
+            } else {
+                C3dParameter parameter;
+                if (!read_parameter(offset_at + 2, parameter))
+                    return chain_broken(at);
+                found.push_back({group, name, std::move(parameter)});
+            }
+            if (offset == 0)
+                break;
+            if (offset < 2)
+                return chain_broken(at);
+            at = offset_at + offset;
+        }
+        for (Found& entry : found) {
+            const auto group = groups.find(entry.group);
+            if (group != groups.end())
+                out_.value.parameters[group->second + ":" + entry.name] = std::move(entry.parameter);
+        }
+        if (out_.value.parameters.empty())
+            return fail("no-parameters", "The parameter section is empty.", at_byte(parameters_at_),
+                        "The file is damaged; export the capture again.");
+        return true;
+    }
+
+    bool chain_broken(std::size_t at) {
+        return fail("parameters-broken", "The parameter section is damaged.", at_byte(at),
+                    "Export the capture again.");
+    }
+
+    bool read_parameter(std::size_t at, C3dParameter& parameter) {
+        if (!bytes_.has(at, 2))
+            return false;
+        const int type = bytes_.i8(at);
+        if (type != -1 && type != 1 && type != 2 && type != 4)
+            return false;
+        parameter.type = static_cast<C3dParameter::Type>(type);
+        const std::size_t ranks = bytes_.u8(at + 1);
+        if (ranks > 7 || !bytes_.has(at + 2, ranks))
+            return false;
+        std::size_t count = 1;
+        for (std::size_t i = 0; i < ranks; ++i) {
+            parameter.dimensions.push_back(bytes_.u8(at + 2 + i));
+            count *= parameter.dimensions.back();
+            if (count > bytes_.size())
+                return false;
+        }
+        const std::size_t data = at + 2 + ranks;
+        const auto item = static_cast<std::size_t>(std::abs(type));
+        if (!bytes_.has(data, count * item))
+            return false;
+        if (parameter.type == C3dParameter::Type::Text) {
+            const std::size_t width = parameter.dimensions.empty() ? 1 : parameter.dimensions.front();
+            for (std::size_t i = 0; width > 0 && i < count / width; ++i)
+                parameter.texts.push_back(without_padding(bytes_.text(data + i * width, width)));
+            return true;
+        }
+        for (std::size_t i = 0; i < count; ++i) {
+            const std::size_t place = data + i * item;
+            parameter.numbers.push_back(parameter.type == C3dParameter::Type::Byte
+                                            ? static_cast<double>(bytes_.i8(place))
+                                        : parameter.type == C3dParameter::Type::Integer
+                                            ? static_cast<double>(bytes_.i16(place))
+                                            : bytes_.real(place));
+        }
+        return true;
+    }
+
+    /// Counts above 32,767 are stored as signed integers and come out negative.
+    static std::size_t unsigned_count(double value) {
+        if (value < 0.0)
+            value += 65536.0;
+        return value > 0.0 && value < 1e9 ? static_cast<std::size_t>(value) : 0;
+    }
+
+    bool read_counts() {
+        C3dFile& file = out_.value;
+        points_ = unsigned_count(file.find_number("POINT:USED").value_or(bytes_.u16(2)));
+        file.scale = file.find_number("POINT:SCALE").value_or(bytes_.real(12));
+        file.rate_hz = file.find_number("POINT:RATE").value_or(bytes_.real(20));
+        data_at_ = unsigned_count(file.find_number("POINT:DATA_START").value_or(bytes_.u16(16)));
+        // Analogue samples of each frame stand behind its points and are passed over.
+        analog_ = bytes_.u16(4);
+
+        const std::size_t first = bytes_.u16(6);
+        const std::size_t last = bytes_.u16(8);
+        file.frames = last >= first ? last - first + 1 : 0;
+        if (const auto frames = file.find_number("POINT:FRAMES"); frames && last == 65535)
+            file.frames = std::max(file.frames, unsigned_count(*frames));
+        if (const auto actual = actual_field("TRIAL:ACTUAL_END_FIELD"))
+            file.frames = *actual - actual_field("TRIAL:ACTUAL_START_FIELD").value_or(1) + 1;
+
+        if (points_ == 0)
+            return fail("no-points", "There are no points in this file.", "parameter POINT:USED",
+                        "Export the marker positions too.");
+        if (!(file.rate_hz > 0.0) || !(file.rate_hz < 1e5))
+            return fail("bad-rate", "The frame rate is " + format_number(file.rate_hz) + ".",
+                        "parameter POINT:RATE", "Export the capture again with its frame rate.");
+        if (!std::isfinite(file.scale) || file.scale == 0.0)
+            return fail("bad-scale", "The scale of the points is " + format_number(file.scale) + ".",
+                        "parameter POINT:SCALE", "Export the capture again.");
+        if (data_at_ < 2 || !bytes_.has((data_at_ - 1) * kBlock, 1))
+            return fail("data-outside", "The data section lies outside the file.",
+                        "parameter POINT:DATA_START", "The file is cut short; export the capture again.");
+        data_at_ = (data_at_ - 1) * kBlock;
+
+        item_ = file.scale < 0.0 ? 4 : 2;
+        frame_size_ = (points_ * 4 + analog_) * item_;
+        const std::size_t held = (bytes_.size() - data_at_) / frame_size_;
+        if (file.frames == 0 || file.frames > held)
+            return fail("frames-beyond-file",
+                        "The header claims " + std::to_string(file.frames) + " frames of " +
+                            std::to_string(points_) + " points, the file holds " + std::to_string(held) +
+                            ".",
+                        at_byte(data_at_), "The file is cut short or damaged; export the capture again.");
+        return true;
+    }
+
+    /// Frame numbers of long captures: two 16-bit words, low one first.
+    std::optional<std::size_t> actual_field(const std::string& name) const {
+        const C3dParameter* parameter = out_.value.find(name);
+        if (parameter == nullptr || parameter->numbers.size() < 2)
+            return std::nullopt;
+        return unsigned_count(parameter->numbers[0]) + 65536 * unsigned_count(parameter->numbers[1]);
+    }
+
+    void read_points() {
+        C3dFile& file = out_.value;
+        for (int part = 1;; ++part) {
+            const std::string name = part == 1 ? "POINT:LABELS" : "POINT:LABELS" + std::to_string(part);
+            const C3dParameter* labels = file.find(name);
+            if (labels == nullptr)
+                break;
+            file.labels.insert(file.labels.end(), labels->texts.begin(), labels->texts.end());
+        }
+        file.unit = file.find_text("POINT:UNITS").value_or("");
+        const std::size_t named = file.labels.size();
+        file.labels.resize(points_);
+        for (std::size_t i = named; i < points_; ++i)
+            file.labels[i] = "point " + std::to_string(i + 1);
+        constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+        file.points.assign(points_,
+                           std::vector<Eigen::Vector3d>(file.frames, Eigen::Vector3d::Constant(kNaN)));
+        for (std::size_t frame = 0; frame < file.frames; ++frame) {
+            for (std::size_t point = 0; point < points_; ++point) {
+                const std::size_t at = data_at_ + frame * frame_size_ + point * 4 * item_;
+                Eigen::Vector3d p;
+                bool valid = false;
+                if (item_ == 4) {
+                    p = {bytes_.real(at), bytes_.real(at + 4), bytes_.real(at + 8)};
+                    valid = !(bytes_.real(at + 12) < 0.0) && p.allFinite();
+                } else {
+                    p = file.scale * Eigen::Vector3d(bytes_.i16(at), bytes_.i16(at + 2), bytes_.i16(at + 4));
+                    valid = bytes_.i16(at + 6) >= 0; // a negative residual word marks a gap
+                }
+                if (valid)
+                    file.points[point][frame] = p;
+            }
+        }
+    }
+
+    ByteView bytes_;
+    Outcome<C3dFile> out_;
+    std::size_t parameters_at_ = 0;
+    std::size_t points_ = 0;
+    std::size_t analog_ = 0;
+    std::size_t data_at_ = 0;
+    std::size_t item_ = 4;
+    std::size_t frame_size_ = 0;
+};
+
+} // namespace
+
+const C3dParameter* C3dFile::find(const std::string& name) const {
+    const auto found = parameters.find(name);
+    return found == parameters.end() ? nullptr : &found->second;
+}
+
+std::optional<double> C3dFile::find_number(const std::string& name) const {
+    const C3dParameter* parameter = find(name);
+    if (parameter == nullptr || parameter->numbers.empty())
+        return std::nullopt;
+    return parameter->numbers.front();
+}
+
+std::optional<std::string> C3dFile::find_text(const std::string& name) const {
+    const C3dParameter* parameter = find(name);
+    if (parameter == nullptr || parameter->texts.empty())
+        return std::nullopt;
+    return parameter->texts.front();
+}
+
+Outcome<C3dFile> parse_c3d(std::string_view bytes) { return C3dParser(bytes).parse(); }
+
+} // namespace kite::formats

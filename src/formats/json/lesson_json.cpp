@@ -1,0 +1,78 @@
+#include "formats/json/lesson_json.h"
+
+#include "formats/text/bytes.h"
+
+#include <nlohmann/json.hpp>
+
+namespace kite::formats {
+
+using Json = nlohmann::ordered_json;
+using Severity = Finding::Severity;
+
+namespace {
+
+constexpr const char* kVersion = "lesson 1";
+
+std::string text_in(const Json& object, const char* key) {
+    const auto found = object.find(key);
+    return found != object.end() && found->is_string() ? found->get<std::string>() : std::string();
+}
+
+} // namespace
+
+Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path& path) {
+    Outcome<Lesson> out;
+    Json json;
+    try {
+        json = Json::parse(bytes);
+    } catch (const Json::parse_error& error) {
+        out.add({Severity::Error, "bad-json", "This is not valid JSON.",
+                 "byte " + std::to_string(error.byte), "Mend or restore the file."});
+        return out;
+    }
+    if (!json.is_object() || text_in(json, "kite-hinge") != kVersion) {
+        out.add({Severity::Error, "not-a-lesson", "This is not a lesson list.", "key kite-hinge",
+                 "It must say \"lesson 1\"."});
+        return out;
+    }
+    out.value.name = text_in(json, "name");
+    const auto swings = json.find("swings");
+    if (swings == json.end() || !swings->is_array()) {
+        out.add({Severity::Error, "no-swings", "The lesson lists no swings.", "key swings",
+                 "Add the list of files."});
+        return out;
+    }
+    for (std::size_t i = 0; i < swings->size(); ++i) {
+        const Json& entry = (*swings)[i];
+        const std::string file = entry.is_object() ? text_in(entry, "file") : std::string();
+        const std::filesystem::path name(file);
+        // A list from somewhere else must not reach outside its folder.
+        if (file.empty() || name.is_absolute() || *name.begin() == "..") {
+            out.add({Severity::Warning, "swing-without-file", "A swing names no file in this folder; it was left out.",
+                     "swings, entry " + std::to_string(i + 1), "Give its file name."});
+            continue;
+        }
+        out.value.swings.push_back({path.parent_path() / name, text_in(entry, "golfer"), text_in(entry, "note")});
+    }
+    return out;
+}
+
+Outcome<Lesson> read_lesson(const std::filesystem::path& path) {
+    const Outcome<std::string> bytes = read_bytes(path);
+    if (!bytes.ok()) {
+        Outcome<Lesson> out;
+        out.findings = bytes.findings;
+        return out;
+    }
+    return parse_lesson(bytes.value, path);
+}
+
+std::string write_lesson(const Lesson& lesson) {
+    Json out = {{"kite-hinge", kVersion}, {"name", lesson.name}, {"swings", Json::array()}};
+    for (const LessonSwing& swing : lesson.swings)
+        out["swings"].push_back(
+            {{"file", swing.file.filename().string()}, {"golfer", swing.golfer}, {"note", swing.note}});
+    return out.dump(2) + "\n";
+}
+
+} // namespace kite::formats

@@ -1,0 +1,24 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace kite::formats {
+
+/// A decimal number as files write it, independent of the locale: "1.5", "-2e-3", "+4", and with
+/// `decimal_comma` "1,5". The whole text must be the number. Infinity is refused.
+std::optional<double> parse_number(std::string_view text, bool decimal_comma = false);
+
+/// "", "NaN", "nan" and "-" stand for a missing value.
+bool is_missing_text(std::string_view text);
+
+/// Shortest text that reads back as the same double; "nan" becomes "".
+std::string format_number(double value);
+/// Fixed decimals; "" for NaN.
+std::string format_fixed(double value, int decimals);
+
+std::string_view trimmed(std::string_view text);
+std::string lower_case(std::string_view text);
+
+} // namespace kite::formats

@@ -1,0 +1,130 @@
+#include "simulate/simulate.h"
+
+#include "core/base/units.h"
+#include "core/measures/analyse.h"
+
+#include <cmath>
+#include <random>
+#include <string>
+#include <vector>
+
+namespace kite::simulate {
+
+using Eigen::Vector3d;
+
+namespace {
+
+std::size_t frame_count(const SwingModel& model) {
+    return static_cast<std::size_t>(
+               std::floor(model.duration_s() * model.parameters().rate_hz + 1e-9)) +
+           1;
+}
+
+/// A marker fixed to a segment, at a place in the segment's axes. "L…" is the lead side here.
+struct BodyMarker {
+    const char* label;
+    Segment segment;
+    Vector3d p_segment_m;
+};
+
+/// Marker places that are true to the frames: the pelvis' hip joint centres come out where the
+/// regression puts them, the torso's origin between C7 and the sternal notch.
+std::vector<BodyMarker> body_markers(const SwingParameters& p) {
+    // Pelvic width from the hip joint width: width of joints = 2 (0.33 PW + 7.3 mm).
+    const double width_m = (0.5 * p.hip_joint_width_m - 0.0073) / 0.33;
+    const double depth_m = 0.15;
+    const HipJointCentres hips = calc_hip_joint_centres(width_m, depth_m);
+    const Vector3d mid_asis = -0.5 * (hips.lead_m + hips.trail_m);
+    const double club_m = p.club_length_m();
+    return {
+        {"LASI", Segment::Pelvis, mid_asis + Vector3d(0.5 * width_m, 0.0, 0.0)},
+        {"RASI", Segment::Pelvis, mid_asis - Vector3d(0.5 * width_m, 0.0, 0.0)},
+        {"LPSI", Segment::Pelvis, mid_asis + Vector3d(0.045, depth_m, 0.0)},
+        {"RPSI", Segment::Pelvis, mid_asis + Vector3d(-0.045, depth_m, 0.0)},
+        {"C7", Segment::Torso, {0.0, 0.065, 0.015}},
+        {"CLAV", Segment::Torso, {0.0, -0.065, -0.015}},
+        {"STRN", Segment::Torso, {0.0, -0.10, -0.19}},
+        {"T10", Segment::Torso, {0.0, 0.10, -0.21}},
+        {"LSHO", Segment::LeadArm, {0.0, 0.0, 0.0}},
+        {"LELB", Segment::LeadArm, {0.0, 0.0, -0.5 * p.arm_length_m}},
+        {"LWRA", Segment::LeadArm, {0.03, 0.0, -p.arm_length_m}},
+        {"LWRB", Segment::LeadArm, {-0.03, 0.0, -p.arm_length_m}},
+        {"CLB1", Segment::Club, {0.0, 0.0, -0.28 * club_m}},
+        {"CLB2", Segment::Club, {0.0, 0.0, -0.88 * club_m}},
+        {"CLB3", Segment::Club, {0.0, 0.0, -club_m}},
+    };
+}
+
+std::string other_side(std::string label) {
+    if (label.size() == 4 && label != "CLAV" && label.rfind("CLB", 0) != 0) {
+        if (label.front() == 'L')
+            label.front() = 'R';
+        else if (label.front() == 'R')
+            label.front() = 'L';
+    }
+    return label;
+}
+
+} // namespace
+
+MarkerTake make_markers(const SwingParameters& parameters) {
+    const SwingModel model(parameters);
+    MarkerTake out;
+    out.name = "simulated";
+    out.rate_hz = parameters.rate_hz;
+    out.frames = frame_count(model);
+    out.handed = parameters.handed;
+    out.club = parameters.club;
+
+    std::mt19937 random(parameters.seed);
+    std::normal_distribution<double> noise_m(0.0, m_from_mm(parameters.noise_mm));
+    const auto add = [&](const std::string& label, const auto& place_at) {
+        const bool left = parameters.handed == Handedness::Left;
+        out.labels.push_back(left ? other_side(label) : label);
+        std::vector<Vector3d> track(out.frames);
+        for (std::size_t i = 0; i < out.frames; ++i) {
+            track[i] = place_at(static_cast<double>(i) / out.rate_hz);
+            if (parameters.noise_mm > 0.0)
+                track[i] += Vector3d(noise_m(random), noise_m(random), noise_m(random));
+            if (left)
+                track[i] = mirrored(track[i]);
+        }
+        out.tracks_m.push_back(std::move(track));
+    };
+    for (const BodyMarker& marker : body_markers(parameters))
+        add(marker.label, [&](double t_s) -> Vector3d {
+            const SwingModel::Pose pose = model.pose(marker.segment, t_s);
+            return pose.p_lab_m + pose.q_lab_segment * marker.p_segment_m;
+        });
+    add("LANK", [&](double) { return model.ankle_m(true); });
+    add("RANK", [&](double) { return model.ankle_m(false); });
+    return out;
+}
+
+Take make_take(const SwingParameters& parameters) {
+    if (parameters.noise_mm > 0.0)
+        return take_from_markers(make_markers(parameters)).value;
+    const SwingModel model(parameters);
+    Take out;
+    out.name = "simulated";
+    out.rate_hz = parameters.rate_hz;
+    out.frames = frame_count(model);
+    out.handed = parameters.handed;
+    out.club = parameters.club;
+    out.arm_length_m = parameters.arm_length_m;
+    out.club_length_m = parameters.club_length_m();
+    out.hip_joint_width_m = parameters.hip_joint_width_m;
+    for (Segment segment : kSequence) {
+        PoseSeries& series = out.segments[segment];
+        for (std::size_t i = 0; i < out.frames; ++i) {
+            const SwingModel::Pose pose = model.pose(segment, out.time_of(i));
+            series.q_lab_segment.push_back(pose.q_lab_segment);
+            series.p_lab_m.push_back(pose.p_lab_m);
+        }
+    }
+    out.points_lab_m[BodyPoint::LeadAnkle].assign(out.frames, model.ankle_m(true));
+    out.points_lab_m[BodyPoint::TrailAnkle].assign(out.frames, model.ankle_m(false));
+    return out;
+}
+
+} // namespace kite::simulate

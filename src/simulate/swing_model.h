@@ -1,0 +1,99 @@
+#pragma once
+
+#include "core/base/names.h"
+#include "simulate/speed_profile.h"
+
+#include <Eigen/Geometry>
+
+#include <array>
+#include <cstdint>
+
+namespace kite::simulate {
+
+/// One part's turning, against impact. Times in ms before impact, so a larger number is earlier.
+struct PartParameters {
+    double reversal_before_ms = 0.0;
+    double peak_before_ms = 0.0;
+    double peak_deg_s = 0.0;
+    double top_deg = 0.0;    ///< about the part's own axis at its reversal, negative = closed, back
+    double impact_deg = 0.0; ///< about the part's own axis at impact
+    double at_impact_share = 1.0;
+    double after_impact_share = 1.0;
+    double finish_deg = 90.0; ///< about the part's own axis in the finish
+};
+
+/// Origin of the pelvis against address, metres: sway to the target, depth from the ball, lift up.
+struct PelvisPath {
+    Eigen::Vector3d arm_level_back_m{-0.02, 0.005, 0.0};
+    Eigen::Vector3d top_m{-0.005, 0.015, -0.005};
+    Eigen::Vector3d arm_level_down_m{0.07, 0.02, -0.025};
+    Eigen::Vector3d impact_m{0.12, 0.025, 0.02};
+    Eigen::Vector3d finish_m{0.18, 0.01, 0.05};
+};
+
+/// A whole swing. The defaults are a full swing with an iron by a skilled player. The rates are
+/// those of the `axis` convention; pelvis and torso turn about their own bent-forward axes, so the
+/// turn seen from above is a little smaller or larger than the angle given here.
+struct SwingParameters {
+    Handedness handed = Handedness::Right;
+    ClubKind club = ClubKind::Iron;
+    double rate_hz = 240.0;
+    double noise_mm = 0.0; ///< SD a coordinate of every marker
+    std::uint32_t seed = 1;
+
+    double lead_in_s = 0.6;    ///< stillness before the takeaway
+    double backswing_s = 0.90; ///< takeaway to the club's reversal
+    double follow_s = 0.9;     ///< recorded after impact
+    PartParameters pelvis{335, 85, 455, -47, 47, 0.68, 1.0, 92};
+    PartParameters torso{285, 58, 725, -90, 27, 0.66, 1.0, 105};
+    PartParameters lead_arm{285, 45, 955, -142, 6, 0.70, 0.96, 155};
+    /// The club's angle at impact is solved so that the head meets the ball.
+    PartParameters club_turn{270, 1, 2150, -236, 0, 1.0, 0.82, 235};
+    PelvisPath pelvis_path;
+
+    double pelvis_bend_deg = 20.0;
+    double torso_bend_deg = 38.0;
+    double torso_side_tilt_impact_deg = -12.0; ///< added by impact; negative: lead side lower
+    double shallow_deg = 5.0;     ///< the club's plane flattens by this much after the top
+    double club_roll_deg = 70.0;  ///< about the shaft, back and down again
+    double arm_length_m = 0.62;
+    double hip_joint_width_m = 0.17;
+    double hip_height_m = 0.92;
+
+    double club_length_m() const;      ///< grip to head, by club
+    double plane_inclination_deg() const; ///< of the shaft at address, by club
+    PartParameters& part(Segment segment);
+    const PartParameters& part(Segment segment) const;
+};
+
+/// Exact position and orientation of every segment at any time (right-handed lab frame).
+class SwingModel {
+public:
+    explicit SwingModel(const SwingParameters& parameters);
+
+    struct Pose {
+        Eigen::Quaterniond q_lab_segment = Eigen::Quaterniond::Identity();
+        Eigen::Vector3d p_lab_m = Eigen::Vector3d::Zero();
+    };
+    Pose pose(Segment segment, double t_s) const; ///< one of the four parts
+    Eigen::Vector3d head_m(double t_s) const;     ///< club head
+    Eigen::Vector3d ankle_m(bool lead) const;
+
+    const SwingParameters& parameters() const { return parameters_; }
+    double duration_s() const;
+    double takeaway_s() const { return parameters_.lead_in_s; }
+    double impact_s() const { return impact_s_; }
+
+private:
+    Pose trunk(Segment segment, double t_s) const;
+    Pose arm(double t_s) const;
+    Pose club(double t_s) const;
+    Eigen::Vector3d pelvis_origin_m(double t_s) const;
+
+    SwingParameters parameters_;
+    double impact_s_ = 0.0;
+    std::array<SpeedProfile, 4> profiles_;
+    std::array<QuinticCurve, 3> pelvis_shift_m_;
+};
+
+} // namespace kite::simulate
