@@ -23,12 +23,14 @@ void take_picture(MainWindow& window, const QString& file, int row, const QStrin
         QTimer::singleShot(300, &window, [&window, file] {
             const bool ok = window.grab().save(file);
             if (!ok)
-                std::fprintf(stderr, "%s: the picture cannot be written; check its folder.\n", qPrintable(file));
+                std::fprintf(stderr, "%s: the picture cannot be written; check its folder.\n",
+                             qPrintable(file));
             QCoreApplication::exit(ok ? 0 : 1);
         });
     };
     if (window.model()->is_loading())
-        QObject::connect(window.model(), &SwingListModel::all_loaded, &window, write, Qt::SingleShotConnection);
+        QObject::connect(window.model(), &SwingListModel::all_loaded, &window, write,
+                         Qt::SingleShotConnection);
     else
         QTimer::singleShot(0, &window, write);
 }
@@ -41,13 +43,19 @@ int main(int argc, char** argv) {
     QCoreApplication::setApplicationVersion(QStringLiteral(KITE_VERSION));
 
     QCommandLineParser parser;
-    parser.setApplicationDescription(QCoreApplication::translate("main", "Timing and order of the golf pivot."));
+    parser.setApplicationDescription(
+        QCoreApplication::translate("main", "Timing and order of the golf pivot."));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(QStringLiteral("files"), QCoreApplication::translate("main", "Swing files, folders or lesson lists to open."), QStringLiteral("[files…]"));
-    const auto option = [&parser](const char* name, const char* text, const char* value = nullptr, const char* usual = "") {
-        QCommandLineOption made(QString::fromLatin1(name), QCoreApplication::translate("main", text),
-                                value == nullptr ? QString() : QString::fromLatin1(value), QString::fromLatin1(usual));
+    parser.addPositionalArgument(
+        QStringLiteral("files"),
+        QCoreApplication::translate("main", "Swing files, folders or lesson lists to open."),
+        QStringLiteral("[files…]"));
+    const auto option = [&parser](const char* name, const char* text, const char* value = nullptr,
+                                  const char* usual = "") {
+        QCommandLineOption made(
+            QString::fromLatin1(name), QCoreApplication::translate("main", text),
+            value == nullptr ? QString() : QString::fromLatin1(value), QString::fromLatin1(usual));
         parser.addOption(made);
         return made;
     };
@@ -59,7 +67,8 @@ int main(int argc, char** argv) {
     const auto shot = option("shot", "Write a picture of the window and end.", "file");
     parser.process(app);
 
-    Theme::instance().apply(parser.value(theme) == QLatin1String("dark") ? ThemeKind::Dark : ThemeKind::Light);
+    Theme::instance().apply(parser.value(theme) == QLatin1String("dark") ? ThemeKind::Dark
+                                                                         : ThemeKind::Light);
     MainWindow window;
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)
@@ -70,7 +79,8 @@ int main(int argc, char** argv) {
     if (!parser.positionalArguments().isEmpty())
         window.open_paths(parser.positionalArguments());
     if (parser.isSet(shot))
-        take_picture(window, parser.value(shot), parser.value(select).toInt() - 1, parser.value(at));
+        take_picture(window, parser.value(shot), parser.value(select).toInt() - 1,
+                     parser.value(at));
     else if (parser.isSet(select))
         window.select(parser.value(select).toInt() - 1);
     return app.exec();

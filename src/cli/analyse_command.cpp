@@ -92,7 +92,9 @@ void add_analyse(CLI::App& app, std::function<int()>& run) {
     command->add_option("FILE", arguments->files, "Swing files: pose CSV or C3D")->required();
     auto* json = command->add_flag("--json", arguments->json, "One JSON object a file, one a line");
     command->add_flag("--table", arguments->table, "A table to read (the usual)")->excludes(json);
-    command->add_option("--handed", arguments->handed, "Right- or left-handed golfer; else the file's own word")
+    command
+        ->add_option("--handed", arguments->handed,
+                     "Right- or left-handed golfer; else the file's own word")
         ->check(CLI::IsMember({"right", "left"}));
     command->add_option("--club", arguments->club, "Kind of club; else the file's own word")
         ->check(CLI::IsMember({"driver", "wood", "iron", "wedge"}));
@@ -105,7 +107,9 @@ void add_analyse(CLI::App& app, std::function<int()>& run) {
     command->add_option("--top", arguments->top, "Whose reversal is the top")
         ->check(CLI::IsMember({"club", "arm"}))
         ->capture_default_str();
-    command->add_option("--cutoff", arguments->cutoffs, "Low-pass cut-off, SEGMENT=HZ; may be repeated")
+    command
+        ->add_option("--cutoff", arguments->cutoffs,
+                     "Low-pass cut-off, SEGMENT=HZ; may be repeated")
         ->allow_extra_args(false);
     command->add_option("--up", arguments->up, "Up axis of a marker file, such as z");
     command->add_option("--target", arguments->target, "Target axis of a marker file, such as +x");

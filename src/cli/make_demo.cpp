@@ -28,16 +28,25 @@ struct DemoSwing {
 };
 
 const std::vector<DemoSwing> kSwings{
-    {"01-ines-iron.csv", "Ines", "Warm-up, pulled left", Handedness::Right, ClubKind::Iron, "upper-body-first", 1.2},
-    {"02-ines-iron.csv", "Ines", "Same again, slice", Handedness::Right, ClubKind::Iron, "upper-body-first", 0.9},
-    {"03-ines-iron.csv", "Ines", "After the step drill", Handedness::Right, ClubKind::Iron, "upper-body-first", 0.45},
-    {"04-ines-iron.csv", "Ines", "Step drill, half speed", Handedness::Right, ClubKind::Iron, "", 0.0},
+    {"01-ines-iron.csv", "Ines", "Warm-up, pulled left", Handedness::Right, ClubKind::Iron,
+     "upper-body-first", 1.2},
+    {"02-ines-iron.csv", "Ines", "Same again, slice", Handedness::Right, ClubKind::Iron,
+     "upper-body-first", 0.9},
+    {"03-ines-iron.csv", "Ines", "After the step drill", Handedness::Right, ClubKind::Iron,
+     "upper-body-first", 0.45},
+    {"04-ines-iron.csv", "Ines", "Step drill, half speed", Handedness::Right, ClubKind::Iron, "",
+     0.0},
     {"05-ines-iron.csv", "Ines", "Best of the morning", Handedness::Right, ClubKind::Iron, "", 0.0},
-    {"06-ruben-driver.csv", "Ruben", "Left-handed, weak fade", Handedness::Left, ClubKind::Driver, "bunched-peaks", 1.3},
-    {"07-ruben-driver.csv", "Ruben", "Tried to hit harder", Handedness::Left, ClubKind::Driver, "bunched-peaks", 1.45},
-    {"08-ruben-driver.csv", "Ruben", "Stick behind the lead hip", Handedness::Left, ClubKind::Driver, "", 0.0},
-    {"09-maud-wedge.csv", "Maud", "Full wedge, no zip", Handedness::Right, ClubKind::Wedge, "out-of-order", 1.0},
-    {"10-maud-wedge.c3d", "Maud", "Markers on, easy rhythm", Handedness::Right, ClubKind::Wedge, "", 0.0},
+    {"06-ruben-driver.csv", "Ruben", "Left-handed, weak fade", Handedness::Left, ClubKind::Driver,
+     "bunched-peaks", 1.3},
+    {"07-ruben-driver.csv", "Ruben", "Tried to hit harder", Handedness::Left, ClubKind::Driver,
+     "bunched-peaks", 1.45},
+    {"08-ruben-driver.csv", "Ruben", "Stick behind the lead hip", Handedness::Left,
+     ClubKind::Driver, "", 0.0},
+    {"09-maud-wedge.csv", "Maud", "Full wedge, no zip", Handedness::Right, ClubKind::Wedge,
+     "out-of-order", 1.0},
+    {"10-maud-wedge.c3d", "Maud", "Markers on, easy rhythm", Handedness::Right, ClubKind::Wedge, "",
+     0.0},
 };
 
 bool save(const std::filesystem::path& path, const std::string& bytes) {

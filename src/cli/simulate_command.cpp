@@ -31,8 +31,7 @@ int run_simulate(const Arguments& arguments) {
     if (extension != ".csv" && extension != ".c3d")
         throw CLI::ValidationError("OUT", "the file must end in .csv (poses) or .c3d (markers)");
 
-    simulate::SwingParameters parameters =
-        simulate::typical_swing(*find_club_kind(arguments.club));
+    simulate::SwingParameters parameters = simulate::typical_swing(*find_club_kind(arguments.club));
     parameters.handed = *find_handedness(arguments.handed);
     parameters.rate_hz = arguments.rate_hz;
     parameters.noise_mm = arguments.noise_mm;
@@ -47,7 +46,8 @@ int run_simulate(const Arguments& arguments) {
             std::string known;
             for (const std::string_view name : simulate::plantable_faults())
                 known += (known.empty() ? "" : ", ") + std::string(name);
-            throw CLI::ValidationError("--fault", "\"" + id + "\" cannot be planted; known: " + known);
+            throw CLI::ValidationError("--fault",
+                                       "\"" + id + "\" cannot be planted; known: " + known);
         }
     }
 
@@ -67,8 +67,11 @@ int run_simulate(const Arguments& arguments) {
 void add_simulate(CLI::App& app, std::function<int()>& run) {
     const auto arguments = std::make_shared<Arguments>();
     CLI::App* command = app.add_subcommand("simulate", "Write a made-up swing with known truth");
-    command->add_option("OUT", arguments->out, "File to write: .csv for poses, .c3d for markers")->required();
-    command->add_option("--fault", arguments->faults, "Plant a fault, ID or ID=STRENGTH (0 to 3); may be repeated")
+    command->add_option("OUT", arguments->out, "File to write: .csv for poses, .c3d for markers")
+        ->required();
+    command
+        ->add_option("--fault", arguments->faults,
+                     "Plant a fault, ID or ID=STRENGTH (0 to 3); may be repeated")
         ->allow_extra_args(false);
     command->add_option("--handed", arguments->handed, "Right- or left-handed golfer")
         ->check(CLI::IsMember({"right", "left"}))
@@ -80,10 +83,13 @@ void add_simulate(CLI::App& app, std::function<int()>& run) {
     command->add_option("--rate", arguments->rate_hz, "Frames a second")
         ->check(CLI::Range(50.0, 5000.0))
         ->capture_default_str();
-    command->add_option("--noise-mm", arguments->noise_mm, "Marker noise, standard deviation a coordinate")
+    command
+        ->add_option("--noise-mm", arguments->noise_mm,
+                     "Marker noise, standard deviation a coordinate")
         ->check(CLI::Range(0.0, 50.0))
         ->capture_default_str();
-    command->callback([arguments, &run] { run = [arguments] { return run_simulate(*arguments); }; });
+    command->callback(
+        [arguments, &run] { run = [arguments] { return run_simulate(*arguments); }; });
 }
 
 } // namespace kite::cli

@@ -36,15 +36,15 @@ Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& pat
         }
     } catch (const std::bad_alloc&) {
         out = {};
-        out.add({Finding::Severity::Error, "too-large", "The file is too large for this computer's memory.",
-                 "", "Cut it to the swing."});
+        out.add({Finding::Severity::Error, "too-large",
+                 "The file is too large for this computer's memory.", "", "Cut it to the swing."});
         return out;
     }
     std::string known;
     for (const Format& format : all_formats())
         known += (known.empty() ? "" : ", ") + format.name;
-    out.add({Finding::Severity::Error, "format-unknown", "This is not a format that can be read.", "",
-             "Known formats: " + known + "."});
+    out.add({Finding::Severity::Error, "format-unknown", "This is not a format that can be read.",
+             "", "Known formats: " + known + "."});
     return out;
 }
 

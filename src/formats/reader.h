@@ -18,7 +18,6 @@ struct ReadOptions {
     AxisHints axes;
 };
 
-
 /// A format: how sure it is that the bytes are its own (0 to 100), and its reader. The surest
 /// reader gets the file, whatever its extension says. See docs/new-format.md.
 struct Format {

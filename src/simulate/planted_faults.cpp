@@ -17,9 +17,9 @@ void plant_upper_body_first(SwingParameters& p, double s) {
 
 /// The torso hands on its speed after the arm has peaked.
 void plant_out_of_order(SwingParameters& p, double s) {
-    p.torso.peak_before_ms -= 34.0 * s;
-    p.lead_arm.peak_before_ms += 22.0 * s;
-    p.torso.at_impact_share = std::min(0.96, p.torso.at_impact_share + 0.2 * s);
+    p.torso.peak_before_ms = std::max(28.0, p.torso.peak_before_ms - 30.0 * s);
+    p.lead_arm.peak_before_ms += 20.0 * s;
+    p.torso.at_impact_share = std::min(0.93, p.torso.at_impact_share + 0.26 * s);
 }
 
 /// Pelvis and torso reach their top speed together and face the same way at impact.
@@ -27,11 +27,11 @@ void plant_bunched_peaks(SwingParameters& p, double s) {
     const double share = std::min(1.0, s);
     p.pelvis.peak_before_ms += share * (p.torso.peak_before_ms - p.pelvis.peak_before_ms);
     p.torso.top_deg += 14.0 * s; // a shorter turn, so that the early downswing stays together
-    p.pelvis.impact_deg -= 11.0 * s;
-    p.torso.impact_deg += 6.5 * s;
-    // The pelvis stops while the torso goes on.
-    p.pelvis.at_impact_share = std::max(0.4, p.pelvis.at_impact_share - 0.16 * s);
-    p.torso.at_impact_share = std::min(0.9, p.torso.at_impact_share + 0.12 * s);
+    p.pelvis.impact_deg -= 13.0 * s;
+    p.torso.impact_deg += 8.0 * s;
+    // The pelvis slows while the torso goes on.
+    p.pelvis.at_impact_share = std::max(0.5, p.pelvis.at_impact_share - 0.04 * s);
+    p.torso.at_impact_share = std::min(0.95, p.torso.at_impact_share + 0.14 * s);
 }
 
 struct Entry {

@@ -67,7 +67,8 @@ double QuinticCurve::integral_to(double t_s) const {
     const double T = knots_[i + 1].t_s - knots_[i].t_s;
     const double u = (t_s - knots_[i].t_s) / T;
     const double inner =
-        u * (c[0] + u * (c[1] / 2 + u * (c[2] / 3 + u * (c[3] / 4 + u * (c[4] / 5 + u * c[5] / 6)))));
+        u *
+        (c[0] + u * (c[1] / 2 + u * (c[2] / 3 + u * (c[3] / 4 + u * (c[4] / 5 + u * c[5] / 6)))));
     return integral_before_[i] + T * inner;
 }
 
@@ -87,7 +88,13 @@ SpeedProfile::SpeedProfile(const TurnPlan& plan) : impact_t_s_(plan.impact_t_s) 
 
     const double natural_bend = -peak * 6.0 / (rise_s * rise_s);
     const double natural_slope = peak / rise_s;
-    at_peak.bend = peaks_at_impact ? natural_bend * 2.0 : natural_bend;
+    at_peak.bend = natural_bend * 2.0;
+    if (!peaks_at_impact) {
+        // Between what the rise and what the fall would have by themselves: a rounded, even peak.
+        const double fall_bend = -6.0 * (peak - at_impact.value) / (fall_s * fall_s);
+        at_peak.bend = std::max(4.0 * natural_bend,
+                                -std::sqrt(natural_bend * std::min(fall_bend, natural_bend)));
+    }
     const auto angle_gained = [&] {
         return QuinticCurve::piece_integral(reversal, at_peak) +
                (peaks_at_impact ? 0.0 : QuinticCurve::piece_integral(at_peak, at_impact));
@@ -95,8 +102,8 @@ SpeedProfile::SpeedProfile(const TurnPlan& plan) : impact_t_s_(plan.impact_t_s) 
     const double wanted_deg = plan.impact_deg - plan.top_deg;
     reversal.slope = 0.0;
     const double short_of = wanted_deg - angle_gained();
-    reversal.slope = std::clamp(10.0 * short_of / (rise_s * rise_s), 0.15 * natural_slope,
-                                2.2 * natural_slope);
+    reversal.slope =
+        std::clamp(10.0 * short_of / (rise_s * rise_s), 0.15 * natural_slope, 2.2 * natural_slope);
     // The bend at the peak takes up what the slope could not, within a rounded peak.
     const double T3 = rise_s * rise_s * rise_s + (peaks_at_impact ? 0.0 : fall_s * fall_s * fall_s);
     const double left = wanted_deg - angle_gained();
@@ -115,13 +122,25 @@ SpeedProfile::SpeedProfile(const TurnPlan& plan) : impact_t_s_(plan.impact_t_s) 
         knots.push_back(at_impact);
     before_ = QuinticCurve(std::move(knots));
 
-    // After impact the speed dies away with 1 - 2u + 2u^3 - u^4, whose area is 0.3: the time it takes
-    // follows from the angle left to the finish.
+    // After impact the speed dies away with 1 - 2u + 2u^3 - u^4, whose area is 0.3: the time it
+    // takes follows from the angle left to the finish. A part that the blow does not touch first
+    // carries its slope on and bends into that within 0.08 s.
     const double after_rate = peak * plan.at_impact_share * plan.after_impact_share;
-    const double left_deg = std::max(5.0, plan.finish_deg - plan.impact_deg);
-    const double last_s = std::clamp(left_deg / (0.3 * std::max(after_rate, 1.0)), 0.1, 2.0);
-    after_ = QuinticCurve({{plan.impact_t_s, after_rate, -2.0 * after_rate / last_s, 0.0},
-                           {plan.impact_t_s + last_s, 0.0, 0.0, 0.0}});
+    Knot dying{plan.impact_t_s, after_rate, 0.0, 0.0};
+    std::vector<Knot> after;
+    double left_deg = std::max(5.0, plan.finish_deg - plan.impact_deg);
+    if (plan.after_impact_share == 1.0 && !peaks_at_impact) {
+        constexpr double kBending_s = 0.08;
+        after.push_back({plan.impact_t_s, after_rate, at_impact.slope, 0.0});
+        dying.t_s += kBending_s;
+        dying.value = std::max(0.35 * after_rate, after_rate + 0.5 * at_impact.slope * kBending_s);
+        left_deg = std::max(5.0, left_deg - 0.5 * (after_rate + dying.value) * kBending_s);
+    }
+    const double last_s = std::clamp(left_deg / (0.3 * std::max(dying.value, 1.0)), 0.1, 2.0);
+    dying.slope = -2.0 * dying.value / last_s;
+    after.push_back(dying);
+    after.push_back({dying.t_s + last_s, 0.0, 0.0, 0.0});
+    after_ = QuinticCurve(std::move(after));
 }
 
 double SpeedProfile::rate_deg_s(double t_s, bool after_impact) const {

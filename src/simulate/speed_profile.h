@@ -38,11 +38,11 @@ struct TurnPlan {
     double reversal_t_s = 0.0;
     double peak_t_s = 0.0;
     double impact_t_s = 0.0;
-    double top_deg = 0.0;      ///< angle at the reversal, negative
-    double impact_deg = 0.0;   ///< angle at impact
-    double finish_deg = 0.0;   ///< angle in the finish
+    double top_deg = 0.0;    ///< angle at the reversal, negative
+    double impact_deg = 0.0; ///< angle at impact
+    double finish_deg = 0.0; ///< angle in the finish
     double peak_deg_s = 0.0;
-    double at_impact_share = 1.0; ///< rate just before impact over the peak rate
+    double at_impact_share = 1.0;    ///< rate just before impact over the peak rate
     double after_impact_share = 1.0; ///< rate just after impact over the rate just before it
 };
 

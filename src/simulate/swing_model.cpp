@@ -74,7 +74,8 @@ struct PlaneDirection {
     Vector3d down;
 
     explicit PlaneDirection(double inclination_deg)
-        : down(0.0, -std::cos(rad_from_deg(inclination_deg)), -std::sin(rad_from_deg(inclination_deg))) {}
+        : down(0.0, -std::cos(rad_from_deg(inclination_deg)),
+               -std::sin(rad_from_deg(inclination_deg))) {}
     Vector3d at(double angle_deg) const {
         const double a = rad_from_deg(angle_deg);
         return std::cos(a) * down + std::sin(a) * Vector3d::UnitX();
@@ -157,7 +158,9 @@ SwingModel::SwingModel(const SwingParameters& parameters) : parameters_(paramete
     }
 }
 
-double SwingModel::duration_s() const { return impact_s_ + parameters_.follow_s; }
+double SwingModel::duration_s() const {
+    return impact_s_ + parameters_.follow_s;
+}
 
 Vector3d SwingModel::pelvis_origin_m(double t_s) const {
     return {pelvis_shift_m_[0].at(t_s), pelvis_shift_m_[1].at(t_s),
@@ -174,13 +177,14 @@ SwingModel::Pose SwingModel::trunk(Segment segment, double t_s) const {
                                   : rad_from_deg(p.torso_side_tilt_impact_deg) *
                                         blend(t_s, impact_s_ - 0.3, impact_s_ + 0.05);
     Pose out;
-    out.q_lab_segment = Quaterniond(AngleAxisd(tilt, Vector3d::UnitY()) *
-                                    AngleAxisd(bend, Vector3d::UnitX()) *
-                                    AngleAxisd(turn, Vector3d::UnitZ()));
+    out.q_lab_segment =
+        Quaterniond(AngleAxisd(tilt, Vector3d::UnitY()) * AngleAxisd(bend, Vector3d::UnitX()) *
+                    AngleAxisd(turn, Vector3d::UnitZ()));
     out.p_lab_m = pelvis_origin_m(t_s);
     if (!is_pelvis) {
         const Pose pelvis = trunk(Segment::Pelvis, t_s);
-        const Vector3d spine_base = pelvis.p_lab_m + pelvis.q_lab_segment * Vector3d(0.0, 0.04, 0.10);
+        const Vector3d spine_base =
+            pelvis.p_lab_m + pelvis.q_lab_segment * Vector3d(0.0, 0.04, 0.10);
         out.p_lab_m = spine_base + out.q_lab_segment * Vector3d(0.0, -0.02, 0.42);
     }
     return out;
@@ -198,14 +202,13 @@ SwingModel::Pose SwingModel::club(double t_s) const {
     const double top_s = impact_s_ - p.club_turn.reversal_before_ms / 1000.0;
     const double flatter = p.shallow_deg * blend(t_s, top_s - 0.1, top_s + 0.2);
     const PlaneDirection plane(p.plane_inclination_deg() - flatter);
-    const double roll = p.club_roll_deg * (blend(t_s, p.lead_in_s, top_s) -
-                                           blend(t_s, top_s, impact_s_ + 0.02));
+    const double roll =
+        p.club_roll_deg * (blend(t_s, p.lead_in_s, top_s) - blend(t_s, top_s, impact_s_ + 0.02));
     const Pose lead_arm = arm(t_s);
     Pose out;
     out.q_lab_segment = plane.frame(profiles_[index_of(Segment::Club)].angle_deg(t_s)) *
                         AngleAxisd(rad_from_deg(-roll), Vector3d::UnitZ());
-    out.p_lab_m =
-        lead_arm.p_lab_m - p.arm_length_m * (lead_arm.q_lab_segment * Vector3d::UnitZ());
+    out.p_lab_m = lead_arm.p_lab_m - p.arm_length_m * (lead_arm.q_lab_segment * Vector3d::UnitZ());
     return out;
 }
 
@@ -225,6 +228,8 @@ Vector3d SwingModel::head_m(double t_s) const {
     return at.p_lab_m - parameters_.club_length_m() * (at.q_lab_segment * Vector3d::UnitZ());
 }
 
-Vector3d SwingModel::ankle_m(bool lead) const { return {lead ? 0.22 : -0.22, 0.05, 0.08}; }
+Vector3d SwingModel::ankle_m(bool lead) const {
+    return {lead ? 0.22 : -0.22, 0.05, 0.08};
+}
 
 } // namespace kite::simulate

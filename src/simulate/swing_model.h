@@ -44,8 +44,8 @@ struct SwingParameters {
     double lead_in_s = 0.6;    ///< stillness before the takeaway
     double backswing_s = 0.90; ///< takeaway to the club's reversal
     double follow_s = 0.9;     ///< recorded after impact
-    PartParameters pelvis{335, 85, 455, -47, 47, 0.68, 1.0, 92};
-    PartParameters torso{285, 58, 725, -90, 27, 0.66, 1.0, 105};
+    PartParameters pelvis{335, 85, 450, -48, 48, 0.68, 1.0, 92};
+    PartParameters torso{280, 58, 740, -89, 28, 0.66, 1.0, 105};
     PartParameters lead_arm{285, 45, 955, -142, 6, 0.70, 0.96, 155};
     /// The club's angle at impact is solved so that the head meets the ball.
     PartParameters club_turn{270, 1, 2150, -236, 0, 1.0, 0.82, 235};
@@ -54,13 +54,13 @@ struct SwingParameters {
     double pelvis_bend_deg = 20.0;
     double torso_bend_deg = 38.0;
     double torso_side_tilt_impact_deg = -12.0; ///< added by impact; negative: lead side lower
-    double shallow_deg = 5.0;     ///< the club's plane flattens by this much after the top
-    double club_roll_deg = 70.0;  ///< about the shaft, back and down again
+    double shallow_deg = 5.0;    ///< the club's plane flattens by this much after the top
+    double club_roll_deg = 70.0; ///< about the shaft, back and down again
     double arm_length_m = 0.62;
     double hip_joint_width_m = 0.17;
     double hip_height_m = 0.92;
 
-    double club_length_m() const;      ///< grip to head, by club
+    double club_length_m() const;         ///< grip to head, by club
     double plane_inclination_deg() const; ///< of the shaft at address, by club
     PartParameters& part(Segment segment);
     const PartParameters& part(Segment segment) const;

@@ -29,8 +29,8 @@ Vector3d omega(const SwingModel& model, Segment segment, double t_s) {
         to = t_s;
     if (t_s > model.impact_s() && from <= model.impact_s())
         from = t_s;
-    const Quaterniond step = model.pose(segment, to).q_lab_segment *
-                             model.pose(segment, from).q_lab_segment.conjugate();
+    const Quaterniond step =
+        model.pose(segment, to).q_lab_segment * model.pose(segment, from).q_lab_segment.conjugate();
     return log_of(step) / (to - from);
 }
 
@@ -102,8 +102,7 @@ Vector3d plane_normal(const SwingModel& model, double from, double to) {
     Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
     for (const Vector3d& p : points)
         spread += (p - mean) * (p - mean).transpose();
-    const Vector3d n =
-        Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(spread).eigenvectors().col(0);
+    const Vector3d n = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(spread).eigenvectors().col(0);
     return n.dot(across(model, Segment::Club, from)) < 0.0 ? Vector3d(-n) : n;
 }
 
@@ -136,7 +135,8 @@ Truth calc_truth(const SwingModel& model) {
     const Function speed = [&](double t) { return across(model, Segment::Club, t).norm(); };
     const double fastest_back = highest(speed, start, top);
     const double still = 0.05 * speed(fastest_back);
-    put(Moment::Takeaway, rising([&](double t) { return speed(t) - still; }, start, fastest_back), true);
+    put(Moment::Takeaway, rising([&](double t) { return speed(t) - still; }, start, fastest_back),
+        true);
     const double takeaway = out.moments_s[Moment::Takeaway];
     put(Moment::ShaftLevelBack, rising(shaft, takeaway, top), false);
     put(Moment::LeadArmLevelBack, rising(arm, takeaway, top), true);
@@ -146,8 +146,9 @@ Truth calc_truth(const SwingModel& model) {
         const bool trunk = segment == Segment::Pelvis || segment == Segment::Torso;
         return [&model, n, segment, trunk](double t) {
             if (trunk)
-                return deg_from_rad(omega(model, segment, t)
-                                        .dot(model.pose(segment, t).q_lab_segment * Vector3d::UnitZ()));
+                return deg_from_rad(
+                    omega(model, segment, t)
+                        .dot(model.pose(segment, t).q_lab_segment * Vector3d::UnitZ()));
             const Vector3d w = across(model, segment, t);
             return deg_from_rad(std::copysign(w.norm(), w.dot(n)));
         };

@@ -31,7 +31,8 @@ std::optional<Eigen::Vector3d> origin_at(const SegmentMotion& motion, double t_s
     if (motion.p_lab_m.empty())
         return std::nullopt;
     const Between at = frames_around(motion, t_s);
-    const Eigen::Vector3d p = (1.0 - at.share) * motion.p_lab_m[at.first] + at.share * motion.p_lab_m[at.second];
+    const Eigen::Vector3d p =
+        (1.0 - at.share) * motion.p_lab_m[at.first] + at.share * motion.p_lab_m[at.second];
     return p.allFinite() ? std::optional(p) : std::nullopt;
 }
 
@@ -75,7 +76,8 @@ KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
     if (club != motion.end() && swing.take.club_length_m && std::isfinite(impact)) {
         if (const auto grip = origin_at(club->second, impact)) {
             const Between at = frames_around(club->second, impact);
-            const Eigen::Vector3d head_m = *grip - *swing.take.club_length_m * club->second.long_axis(at.first);
+            const Eigen::Vector3d head_m =
+                *grip - *swing.take.club_length_m * club->second.long_axis(at.first);
             if (head_m.allFinite())
                 out.ball_x_m = head_m.x() - zero_m.x();
         }
@@ -84,8 +86,8 @@ KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
         const auto found = swing.take.points_lab_m.find(point);
         if (found == swing.take.points_lab_m.end() || found->second.empty())
             return std::nullopt;
-        const auto frame = static_cast<std::size_t>(
-            std::clamp(t_s * swing.take.rate_hz, 0.0, static_cast<double>(found->second.size() - 1)));
+        const auto frame = static_cast<std::size_t>(std::clamp(
+            t_s * swing.take.rate_hz, 0.0, static_cast<double>(found->second.size() - 1)));
         const Eigen::Vector3d& p = found->second[frame];
         if (!p.allFinite())
             return std::nullopt;

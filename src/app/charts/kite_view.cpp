@@ -24,14 +24,17 @@ constexpr double kBack_m = 0.34;
 KiteView::KiteView(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
     setMinimumSize(220, 220);
     setAccessibleName(tr("Kite: hips and shoulders from above"));
-    setToolTip(tr("Hip line and shoulder line from above, both through the pelvis; the target is to the right.\n"
+    setToolTip(tr("Hip line and shoulder line from above, both through the pelvis; the target is "
+                  "to the right.\n"
                   "The way to the ball is shortened."));
     connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
     connect(state_, &BenchState::swing_changed, this, qOverload<>(&QWidget::update));
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
-QSize KiteView::sizeHint() const { return {330, 330}; }
+QSize KiteView::sizeHint() const {
+    return {330, 330};
+}
 
 void KiteView::paintEvent(QPaintEvent* /*event*/) {
     QPainter painter(this);
@@ -58,7 +61,8 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         painter.setFont(theme.font(22, Theme::Weight::Semibold));
         painter.setPen(c.ink);
         painter.drawText(QRectF(pad, theme.scaled(8), width() - 2.0 * pad, theme.scaled(24)),
-                         Qt::AlignRight | Qt::AlignVCenter, tr("%1°").arg(number_text(kite.separation_deg)));
+                         Qt::AlignRight | Qt::AlignVCenter,
+                         tr("%1°").arg(number_text(kite.separation_deg)));
         painter.setFont(theme.font(12));
         painter.setPen(c.soft);
         painter.drawText(QRectF(pad, theme.scaled(31), width() - 2.0 * pad, theme.scaled(15)),
@@ -66,21 +70,28 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     }
 
     const QRectF field(pad, head, width() - 2.0 * pad, height() - head - pad);
-    const double scale = std::min(field.width() / (kRight_m - kLeft_m), field.height() / (kBack_m - kFront_m));
+    const double scale =
+        std::min(field.width() / (kRight_m - kLeft_m), field.height() / (kBack_m - kFront_m));
     const double x0 = field.center().x() - 0.5 * (kLeft_m + kRight_m) * scale;
     const double y0 = field.center().y() + 0.5 * (kBack_m + kFront_m) * scale;
     // The target is to the right, away from the ball is up.
-    const auto place = [&](const Eigen::Vector2d& p_m) { return QPointF(x0 + p_m.x() * scale, y0 - p_m.y() * scale); };
+    const auto place = [&](const Eigen::Vector2d& p_m) {
+        return QPointF(x0 + p_m.x() * scale, y0 - p_m.y() * scale);
+    };
 
     if (kite.ball_x_m) {
         const QPointF ball = place({*kite.ball_x_m, kBall_m});
         painter.setPen(QPen(c.line, 1.4, Qt::DashLine));
-        painter.drawLine(QPointF(field.left(), ball.y()), QPointF(field.right() - theme.scaled(4), ball.y()));
+        painter.drawLine(QPointF(field.left(), ball.y()),
+                         QPointF(field.right() - theme.scaled(4), ball.y()));
         painter.setPen(QPen(c.soft, 1.4));
-        painter.drawPolyline(QPolygonF{{field.right() - 9.0, ball.y() - 4.5}, {field.right() - 2.0, ball.y()}, {field.right() - 9.0, ball.y() + 4.5}});
+        painter.drawPolyline(QPolygonF{{field.right() - 9.0, ball.y() - 4.5},
+                                       {field.right() - 2.0, ball.y()},
+                                       {field.right() - 9.0, ball.y() + 4.5}});
         painter.setFont(theme.font(12));
         painter.setPen(c.soft);
-        painter.drawText(QRectF(field.left(), ball.y() - theme.scaled(19), field.width() - 2.0, theme.scaled(16)),
+        painter.drawText(QRectF(field.left(), ball.y() - theme.scaled(19), field.width() - 2.0,
+                                theme.scaled(16)),
                          Qt::AlignRight | Qt::AlignVCenter, tr("target"));
         painter.setPen(QPen(c.soft, 1.4));
         painter.setBrush(c.surface);
@@ -92,8 +103,9 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         if (!foot)
             continue;
         const QPointF at = place(*foot + Eigen::Vector2d(0.0, -0.07));
-        painter.drawRoundedRect(QRectF(at.x() - 0.045 * scale, at.y() - 0.13 * scale, 0.09 * scale, 0.26 * scale),
-                                0.045 * scale, 0.045 * scale);
+        painter.drawRoundedRect(
+            QRectF(at.x() - 0.045 * scale, at.y() - 0.13 * scale, 0.09 * scale, 0.26 * scale),
+            0.045 * scale, 0.045 * scale);
     }
 
     if (kite.hips && kite.shoulders) {
@@ -123,11 +135,13 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     // Turns in words, in the lines' own colours.
     painter.setFont(theme.font(13, Theme::Weight::Semibold));
     double y = y0 - kBall_m * scale - theme.scaled(46);
-    const auto say = [&](const std::optional<KitePicture::Line>& line, Segment segment, const QString& name) {
+    const auto say = [&](const std::optional<KitePicture::Line>& line, Segment segment,
+                         const QString& name) {
         if (!line)
             return;
         painter.setPen(c.of(segment));
-        painter.drawText(QRectF(field.left(), y, field.width(), theme.scaled(18)), Qt::AlignLeft | Qt::AlignVCenter,
+        painter.drawText(QRectF(field.left(), y, field.width(), theme.scaled(18)),
+                         Qt::AlignLeft | Qt::AlignVCenter,
                          tr("%1 %2").arg(name, turn_text(line->turn_deg)));
         y += theme.scaled(18);
     };

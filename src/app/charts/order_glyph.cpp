@@ -22,14 +22,16 @@ void draw_order_glyph(QPainter& painter, const QRectF& box, const Sequence& sequ
     const QRectF inner = box.adjusted(radius * 1.6, radius * 1.6, -radius * 1.6, -radius * 1.6);
     const auto place = [&](const StairStep& step) {
         return QPointF(inner.left() + (step.t_s - from) / span * inner.width(),
-                       inner.bottom() - static_cast<double>(index_of(step.segment)) / 3.0 * inner.height());
+                       inner.bottom() -
+                           static_cast<double>(index_of(step.segment)) / 3.0 * inner.height());
     };
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
-        QPen pen(steps[i].falls_back ? colours().accent : colours().soft, steps[i].falls_back ? 2.2 : 1.4);
+        QPen pen(steps[i].falls_back ? colours().accent : colours().soft,
+                 steps[i].falls_back ? 2.2 : 1.4);
         pen.setCapStyle(Qt::RoundCap);
         pen.setJoinStyle(Qt::RoundJoin);
         if (steps[i].is_tied)

@@ -37,7 +37,10 @@ void SeparationStrip::rebuild() {
     const auto least = curve.find_min(whole);
     const double high = most ? std::max(20.0, most->value) : 20.0;
     const double low = least ? std::min(0.0, least->value) : 0.0;
-    lanes().front()->axis(QCPAxis::atLeft)->setRange(low - 0.08 * (high - low), high + 0.32 * (high - low));
+    lanes()
+        .front()
+        ->axis(QCPAxis::atLeft)
+        ->setRange(low - 0.08 * (high - low), high + 0.32 * (high - low));
 }
 
 void SeparationStrip::paint_decoration(QCPPainter* painter) {
@@ -49,7 +52,8 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
     const int x = theme.scaled(14);
     painter->setFont(theme.font(15, Theme::Weight::Bold));
     painter->setPen(colours().ink);
-    QRectF line(x, lane.bottom() - theme.scaled(58), left_margin() - x, QFontMetricsF(painter->font()).height());
+    QRectF line(x, lane.bottom() - theme.scaled(58), left_margin() - x,
+                QFontMetricsF(painter->font()).height());
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("Separation"));
     painter->setFont(theme.font(12));
     painter->setPen(colours().soft);
@@ -62,8 +66,9 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("pelvis − torso turn"));
     line.translate(0.0, QFontMetricsF(painter->font()).height());
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                      analysis.options.separation == SeparationMethod::Joint ? tr("joint method")
-                                                                             : tr("projected method"));
+                      analysis.options.separation == SeparationMethod::Joint
+                          ? tr("joint method")
+                          : tr("projected method"));
 
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);
@@ -75,7 +80,8 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
         painter->drawLine(QLineF(impact_x, lane.top(), impact_x, lane.bottom()));
     }
     const Separation& separation = *analysis.separation;
-    const auto mark = [&](double t_s, double value, const QString& text, bool to_right, double lift) {
+    const auto mark = [&](double t_s, double value, const QString& text, bool to_right,
+                          double lift) {
         if (!is_visible_time(t_s) || !std::isfinite(value))
             return;
         const QPointF at(pixel_of(t_s), axis->coordToPixel(value));
@@ -85,10 +91,11 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
         draw_plate(painter, at + QPointF(0.0, lift), text, colours().ink, to_right);
     };
     const double top = analysis.moments.time_s(Moment::Top);
-    mark(top, separation.at_top_deg, tr("%1° at top").arg(number_text(separation.at_top_deg)), false, -6.0);
+    mark(top, separation.at_top_deg, tr("%1° at top").arg(number_text(separation.at_top_deg)),
+         false, -6.0);
     if (separation.stretch_deg >= 0.5)
-        mark(separation.max_t_s, separation.max_deg, tr("stretch +%1°").arg(number_text(separation.stretch_deg)),
-             true, -10.0);
+        mark(separation.max_t_s, separation.max_deg,
+             tr("stretch +%1°").arg(number_text(separation.stretch_deg)), true, -10.0);
     mark(state()->impact_s(), separation.at_impact_deg,
          tr("%1° at impact").arg(number_text(separation.at_impact_deg)), true, -10.0);
 }
@@ -100,9 +107,10 @@ void SeparationStrip::paint_cursor_readings(QCPPainter* painter, double x) {
     const QRect lane = lanes().front()->rect();
     painter->setPen(QPen(colours().surface, 1.2));
     painter->setBrush(colours().ink);
-    painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)), 3.6, 3.6);
-    draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1°").arg(number_text(value)),
-               colours().ink, x < lane.right() - Theme::instance().scaled(60));
+    painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)),
+                         3.6, 3.6);
+    draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1°").arg(number_text(value)), colours().ink,
+               x < lane.right() - Theme::instance().scaled(60));
 }
 
 } // namespace kite::app

@@ -50,7 +50,8 @@ void StairChart::rebuild() {
     if (shown != nullptr)
         for (Segment segment : kSequence)
             if (const auto* part = shown->analysis.sequence.find(segment))
-                highest = std::max(highest, std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 0.0);
+                highest =
+                    std::max(highest, std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 0.0);
     for (Segment segment : kSequence) {
         QCPGraph* graph = graphs_[index_of(segment)];
         const double strength = state()->is_lit(segment) ? 1.0 : kDim;
@@ -62,7 +63,8 @@ void StairChart::rebuild() {
         }
         graph->setData(data_of(shown->analysis.rate_deg_s[index_of(segment)]));
         const auto* part = shown->analysis.sequence.find(segment);
-        const double own = part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
+        const double own =
+            part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
         const double top = (common_scale_ ? highest : own) * kHeadroom;
         lane_of(segment)->axis(QCPAxis::atLeft)->setRange(-kBelow * top, top);
     }
@@ -108,8 +110,8 @@ void StairChart::paint_names(QCPPainter* painter) const {
             line(tr("not available"), theme.font(12), colours().soft);
             continue;
         }
-        line(tr("%1 °/s").arg(number_text(part->peak_deg_s)), theme.font(14, Theme::Weight::Semibold),
-             colours().ink);
+        line(tr("%1 °/s").arg(number_text(part->peak_deg_s)),
+             theme.font(14, Theme::Weight::Semibold), colours().ink);
         line(before_impact_text(-part->before_impact_ms), theme.font(12), colours().soft);
     }
 }
@@ -136,7 +138,8 @@ void StairChart::paint_moments(QCPPainter* painter) const {
             row_end[row] = left + width + 10.0;
             const double y = top - 9.0 - (row == 1 ? 1.0 : 2.0) * metrics.height();
             painter->setPen(impact ? colours().ink : colours().soft);
-            painter->drawText(QRectF(left, y, width + 1.0, metrics.height()), Qt::AlignCenter, name);
+            painter->drawText(QRectF(left, y, width + 1.0, metrics.height()), Qt::AlignCenter,
+                              name);
         }
         painter->setPen(QPen(impact ? colours().ink : colours().line, impact ? 1.2 : 1.0,
                              impact ? Qt::SolidLine : Qt::DashLine));
@@ -150,12 +153,14 @@ void StairChart::paint_reversals(QCPPainter* painter) const {
         return QPointF(pixel_of(step.t_s), y_pixel(step.segment, 0.0));
     };
     painter->save();
-    painter->setClipRect(QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
+    painter->setClipRect(
+        QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
     painter->setBrush(Qt::NoBrush);
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
-        painter->setPen(QPen(steps[i].falls_back ? colours().accent : colours().soft, 1.2, Qt::DotLine));
+        painter->setPen(
+            QPen(steps[i].falls_back ? colours().accent : colours().soft, 1.2, Qt::DotLine));
         painter->drawPolyline(QPolygonF{a, QPointF(b.x(), a.y()), b});
     }
     for (const StairStep& step : steps) {
@@ -181,7 +186,8 @@ void StairChart::paint_at_impact(QCPPainter* painter) const {
         painter->setPen(Qt::NoPen);
         painter->setBrush(colour);
         painter->drawRect(QRectF(x - 1.0, y - 1.5, 7.0, 3.0));
-        draw_plate(painter, {x + 2.0, y - 11.0}, tr("−%1 %").arg(number_text(part->slowdown_pct)), colour, true);
+        draw_plate(painter, {x + 2.0, y - 11.0}, tr("−%1 %").arg(number_text(part->slowdown_pct)),
+                   colour, true);
     }
 }
 
@@ -227,9 +233,10 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
         const double ms = std::round(steps[i].after_below_ms);
-        const QString text = steps[i].is_tied
-                                 ? tr("tied")
-                                 : tr("%1%2 ms").arg(ms > 0.0 ? QStringLiteral("+") : QString(), number_text(ms));
+        const QString text =
+            steps[i].is_tied
+                ? tr("tied")
+                : tr("%1%2 ms").arg(ms > 0.0 ? QStringLiteral("+") : QString(), number_text(ms));
         const double y = 0.5 * (a.y() + b.y());
         draw_plate(painter, {b.x(), y}, text,
                    steps[i].falls_back ? colours().accent : colours().ink, false);

@@ -9,7 +9,8 @@ namespace kite::app {
 namespace {
 
 template <class Time, class Uncertainty>
-std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of, Uncertainty uncertainty_of) {
+std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of,
+                                Uncertainty uncertainty_of) {
     std::vector<StairStep> out;
     for (Segment segment : kSequence) {
         const SegmentSequence* part = sequence.find(segment);

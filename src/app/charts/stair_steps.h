@@ -11,10 +11,10 @@ namespace kite::app {
 struct StairStep {
     Segment segment = Segment::Pelvis;
     double t_s = kMissing;
-    double u_s = kMissing;                ///< standard uncertainty of the time
-    double after_below_ms = kMissing;     ///< positive: later than the part below; NaN for the lowest
-    bool is_tied = false;                 ///< with the part below
-    bool falls_back = false;              ///< earlier than the part below, and not tied
+    double u_s = kMissing;            ///< standard uncertainty of the time
+    double after_below_ms = kMissing; ///< positive: later than the part below; NaN for the lowest
+    bool is_tied = false;             ///< with the part below
+    bool falls_back = false;          ///< earlier than the part below, and not tied
 };
 
 /// Parts without a peak are left out; the next one then follows the nearest one below.

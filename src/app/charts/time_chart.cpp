@@ -30,7 +30,9 @@ double PaintedItem::selectTest(const QPointF& /*position*/, bool /*only_selectab
     return -1.0;
 }
 
-void PaintedItem::draw(QCPPainter* painter) { paint_(painter); }
+void PaintedItem::draw(QCPPainter* painter) {
+    paint_(painter);
+}
 
 TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), state_(state) {
     setFocusPolicy(Qt::StrongFocus);
@@ -42,7 +44,8 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     // Overlay is drawn with the curves; the cursor has a buffer of its own.
     addLayer(QStringLiteral("cursor"), layer(QStringLiteral("overlay")), QCustomPlot::limAbove);
     layer(QStringLiteral("cursor"))->setMode(QCPLayer::lmBuffered);
-    auto* decoration = new PaintedItem(this, [this](QCPPainter* painter) { paint_decoration(painter); });
+    auto* decoration =
+        new PaintedItem(this, [this](QCPPainter* painter) { paint_decoration(painter); });
     decoration->setLayer(QStringLiteral("overlay"));
     auto* cursor = new PaintedItem(this, [this](QCPPainter* painter) { paint_cursor(painter); });
     cursor->setLayer(QStringLiteral("cursor"));
@@ -65,10 +68,16 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     });
 }
 
-int TimeChart::left_margin() { return Theme::instance().scaled(132); }
-int TimeChart::right_margin() { return Theme::instance().scaled(18); }
+int TimeChart::left_margin() {
+    return Theme::instance().scaled(132);
+}
+int TimeChart::right_margin() {
+    return Theme::instance().scaled(18);
+}
 
-void TimeChart::set_bands(int top, int bottom) { plotLayout()->setMargins(QMargins(0, top, 0, bottom)); }
+void TimeChart::set_bands(int top, int bottom) {
+    plotLayout()->setMargins(QMargins(0, top, 0, bottom));
+}
 
 QCPAxisRect* TimeChart::add_lane() {
     auto* rect = new QCPAxisRect(this);
@@ -115,7 +124,8 @@ void TimeChart::take_range() {
         const TimeRange range = state_->range();
         for (QCPAxisRect* rect : lanes_)
             rect->axis(QCPAxis::atBottom)
-                ->setRange(state_->ms_from_impact(range.begin_s), state_->ms_from_impact(range.end_s));
+                ->setRange(state_->ms_from_impact(range.begin_s),
+                           state_->ms_from_impact(range.end_s));
     }
     replot(QCustomPlot::rpQueuedReplot);
 }
@@ -125,10 +135,13 @@ double TimeChart::pixel_of(double t_s) const {
 }
 
 double TimeChart::time_at(double x_pixel) const {
-    return state_->impact_s() + lanes_.front()->axis(QCPAxis::atBottom)->pixelToCoord(x_pixel) / 1000.0;
+    return state_->impact_s() +
+           lanes_.front()->axis(QCPAxis::atBottom)->pixelToCoord(x_pixel) / 1000.0;
 }
 
-bool TimeChart::is_visible_time(double t_s) const { return state_->range().contains(t_s); }
+bool TimeChart::is_visible_time(double t_s) const {
+    return state_->range().contains(t_s);
+}
 
 QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) const {
     QVector<QCPGraphData> points;
@@ -150,13 +163,13 @@ QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) con
     return out;
 }
 
-void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
-                           bool to_right) {
+void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,
+                           const QColor& colour, bool to_right) {
     painter->setFont(Theme::instance().font(12, Theme::Weight::Semibold));
     const QFontMetricsF metrics(painter->font());
     const double width = metrics.horizontalAdvance(text) + 8.0;
-    const QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - width, at.y() - metrics.height() / 2.0, width,
-                       metrics.height());
+    const QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - width,
+                       at.y() - metrics.height() / 2.0, width, metrics.height());
     QColor back = colours().surface;
     back.setAlphaF(0.86F);
     painter->setPen(Qt::NoPen);

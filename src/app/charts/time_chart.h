@@ -13,7 +13,8 @@ namespace kite::app {
 class PaintedItem : public QCPAbstractItem {
 public:
     PaintedItem(QCustomPlot* plot, std::function<void(QCPPainter*)> paint);
-    double selectTest(const QPointF& position, bool only_selectable, QVariant* details) const override;
+    double selectTest(const QPointF& position, bool only_selectable,
+                      QVariant* details) const override;
 
 protected:
     void draw(QCPPainter* painter) override;
@@ -22,9 +23,9 @@ private:
     std::function<void(QCPPainter*)> paint_;
 };
 
-/// Base of all charts over time: lanes under each other on one time axis in ms from impact, with the
-/// shared cursor. Left button or drag moves the cursor, the wheel zooms at the pointer, a double
-/// click shows the transition again. Moving the cursor repaints only the cursor's own layer.
+/// Base of all charts over time: lanes under each other on one time axis in ms from impact, with
+/// the shared cursor. Left button or drag moves the cursor, the wheel zooms at the pointer, a
+/// double click shows the transition again. Moving the cursor repaints only the cursor's own layer.
 class TimeChart : public QCustomPlot {
     Q_OBJECT
 public:
@@ -37,7 +38,9 @@ protected:
     void set_bands(int top, int bottom); ///< room above the first and below the last lane
 
     BenchState* state() const { return state_; }
-    const LoadedSwing* swing() const { return state_->has_swing() ? state_->swing().get() : nullptr; }
+    const LoadedSwing* swing() const {
+        return state_->has_swing() ? state_->swing().get() : nullptr;
+    }
 
     /// Fills graphs and ranges from the swing; called when the swing or the theme changes.
     virtual void rebuild() = 0;
@@ -52,8 +55,8 @@ protected:
     static int left_margin();
     static int right_margin();
     /// A reading on a small plate so that it can be read over a curve.
-    static void draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
-                           bool to_right);
+    static void draw_plate(QCPPainter* painter, QPointF at, const QString& text,
+                           const QColor& colour, bool to_right);
 
     /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
     QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;

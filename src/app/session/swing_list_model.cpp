@@ -52,7 +52,8 @@ QVariant SwingListModel::data(const QModelIndex& index, int role) const {
             return text + QStringLiteral(", ") + tr("loading");
         if (state(index.row()) == State::Failed)
             return text + QStringLiteral(", ") + tr("could not be read");
-        const ReadingWords words = write_words(entry.loaded->analysis, entry.loaded->reading, language());
+        const ReadingWords words =
+            write_words(entry.loaded->analysis, entry.loaded->reading, language());
         return text + QStringLiteral(", ") + QString::fromStdString(words.order);
     }
     case Qt::ToolTipRole:

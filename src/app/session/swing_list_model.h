@@ -11,8 +11,8 @@
 
 namespace kite::app {
 
-/// The swings of the session, in the order in which they were opened. Files are read and analysed on
-/// worker threads; a row is there at once and fills when its file is done.
+/// The swings of the session, in the order in which they were opened. Files are read and analysed
+/// on worker threads; a row is there at once and fills when its file is done.
 class SwingListModel : public QAbstractListModel {
     Q_OBJECT
 public:
@@ -20,8 +20,8 @@ public:
         GolferRole = Qt::UserRole + 1,
         NoteRole,
         FileRole,
-        StateRole,   ///< a State as int
-        NumberRole,  ///< from 1
+        StateRole,  ///< a State as int
+        NumberRole, ///< from 1
     };
     enum class State { Loading, Ready, Failed };
 

@@ -11,14 +11,15 @@ namespace kite::app {
 
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request) {
     auto out = std::make_shared<LoadedSwing>();
-    Outcome<Take> take = formats::read_take(
-        std::filesystem::path(request.path.toStdString()), formats::ReadOptions{});
+    Outcome<Take> take = formats::read_take(std::filesystem::path(request.path.toStdString()),
+                                            formats::ReadOptions{});
     out->findings = take.findings;
     out->take = std::move(take.value);
     if (!has_errors(out->findings)) {
         Outcome<Analysis> analysis = analyse(out->take, AnalysisOptions{});
         out->analysis = std::move(analysis.value);
-        out->findings.insert(out->findings.end(), analysis.findings.begin(), analysis.findings.end());
+        out->findings.insert(out->findings.end(), analysis.findings.begin(),
+                             analysis.findings.end());
     }
     out->ok = !has_errors(out->findings);
     if (out->ok)
@@ -37,7 +38,8 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
         if (lesson_name != nullptr)
             *lesson_name = QString::fromStdString(lesson.value.name);
         for (const formats::LessonSwing& swing : lesson.value.swings)
-            out.push_back({QString::fromStdString(swing.file.string()), QString::fromStdString(swing.golfer),
+            out.push_back({QString::fromStdString(swing.file.string()),
+                           QString::fromStdString(swing.golfer),
                            QString::fromStdString(swing.note)});
     };
     for (const QString& path : paths) {

@@ -44,7 +44,8 @@ void draw(QPainter& painter, Icon kind, const QColor& colour) {
         painter.drawLine(QPointF(18, 6), QPointF(18, 18));
         break;
     case Icon::Open:
-        painter.drawPolyline(QPolygonF{{4, 18}, {4, 6}, {10, 6}, {12, 8.5}, {20, 8.5}, {20, 18}, {4, 18}});
+        painter.drawPolyline(
+            QPolygonF{{4, 18}, {4, 6}, {10, 6}, {12, 8.5}, {20, 8.5}, {20, 18}, {4, 18}});
         break;
     case Icon::Theme:
         painter.drawEllipse(QPointF(12, 12), 7, 7);

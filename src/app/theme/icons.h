@@ -6,7 +6,18 @@
 
 namespace kite::app {
 
-enum class Icon { Play, Pause, FrameBack, FrameForward, MomentBack, MomentForward, Open, Theme, Close, WholeSwing };
+enum class Icon {
+    Play,
+    Pause,
+    FrameBack,
+    FrameForward,
+    MomentBack,
+    MomentForward,
+    Open,
+    Theme,
+    Close,
+    WholeSwing
+};
 
 /// Drawn in one colour at any size; no picture files.
 QIcon icon(Icon kind, const QColor& colour);

@@ -9,7 +9,9 @@ namespace kite::app {
 
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("text", text); }
+QString tr(const char* text) {
+    return QCoreApplication::translate("text", text);
+}
 
 /// The core's own texts are translated in the context "reading".
 QString reading_text(const std::string& text) {
@@ -46,8 +48,12 @@ QString before_impact_text(double ms_from_impact) {
         .arg(number_text(size));
 }
 
-QString segment_name(Segment segment) { return reading_text(std::string(name_of(segment))); }
-QString moment_name(Moment moment) { return reading_text(std::string(name_of(moment))); }
+QString segment_name(Segment segment) {
+    return reading_text(std::string(name_of(segment)));
+}
+QString moment_name(Moment moment) {
+    return reading_text(std::string(name_of(moment)));
+}
 
 QString club_name(ClubKind club) {
     switch (club) {
@@ -70,7 +76,9 @@ QString handed_name(Handedness handed) {
 Language language() {
     Language out;
     out.translate = [](const std::string& text) { return reading_text(text).toStdString(); };
-    out.number = [](double value, int decimals) { return number_text(value, decimals).toStdString(); };
+    out.number = [](double value, int decimals) {
+        return number_text(value, decimals).toStdString();
+    };
     return out;
 }
 

@@ -100,8 +100,9 @@ Colours colours_of(ThemeKind kind) {
 }
 
 double contrast(const QColor& a, const QColor& b) {
-    const auto [dark, light] = std::minmax(luminance(a), luminance(b));
-    return (light + 0.05) / (dark + 0.05);
+    const double one = luminance(a);
+    const double other = luminance(b);
+    return (std::max(one, other) + 0.05) / (std::min(one, other) + 0.05);
 }
 
 Theme& Theme::instance() {
@@ -110,7 +111,8 @@ Theme& Theme::instance() {
 }
 
 Theme::Theme() : colours_(colours_of(ThemeKind::Light)) {
-    for (const char* file : {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
+    for (const char* file :
+         {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
         QFontDatabase::addApplicationFont(QString::fromLatin1(file));
 }
 
@@ -124,8 +126,8 @@ void Theme::apply(ThemeKind kind) {
     palette.setColor(QPalette::Base, colours_.surface);
     palette.setColor(QPalette::AlternateBase, colours_.raised);
     palette.setColor(QPalette::Button, colours_.surface);
-    for (QPalette::ColorRole role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText,
-                                     QPalette::ToolTipText})
+    for (QPalette::ColorRole role :
+         {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
         palette.setColor(role, colours_.ink);
     palette.setColor(QPalette::ToolTipBase, colours_.surface);
     palette.setColor(QPalette::PlaceholderText, colours_.soft);
@@ -145,6 +147,8 @@ QFont Theme::font(double pixels, Weight weight) const {
     return font;
 }
 
-int Theme::scaled(double pixels) const { return static_cast<int>(std::lround(pixels * scale_)); }
+int Theme::scaled(double pixels) const {
+    return static_cast<int>(std::lround(pixels * scale_));
+}
 
 } // namespace kite::app

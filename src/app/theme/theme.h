@@ -14,14 +14,14 @@ enum class ThemeKind { Light, Dark };
 /// for "look here", none for good or bad. Text colours keep a contrast of 4.5 : 1 (WCAG AA) against
 /// `page` and `surface`; tests/app checks it.
 struct Colours {
-    QColor page;      ///< behind everything
-    QColor surface;   ///< cards, list, charts
-    QColor raised;    ///< pressed or chosen row
-    QColor line;      ///< hairlines and grid
-    QColor ink;       ///< text
-    QColor soft;      ///< second text
-    QColor accent;    ///< look here
-    QColor on_accent; ///< text on the accent
+    QColor page;                ///< behind everything
+    QColor surface;             ///< cards, list, charts
+    QColor raised;              ///< pressed or chosen row
+    QColor line;                ///< hairlines and grid
+    QColor ink;                 ///< text
+    QColor soft;                ///< second text
+    QColor accent;              ///< look here
+    QColor on_accent;           ///< text on the accent
     std::array<QColor, 4> part; ///< pelvis, torso, lead arm, club
 
     const QColor& of(Segment segment) const { return part[index_of(segment)]; }
@@ -59,6 +59,8 @@ private:
     double scale_ = 1.0;
 };
 
-inline const Colours& colours() { return Theme::instance().colours(); }
+inline const Colours& colours() {
+    return Theme::instance().colours();
+}
 
 } // namespace kite::app

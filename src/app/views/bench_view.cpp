@@ -64,7 +64,8 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     right->addWidget(make_card(this, {{kite_, 1}}), 8);
 
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14), theme.scaled(12));
+    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
+                               theme.scaled(12));
     layout->setSpacing(theme.scaled(14));
     layout->addLayout(middle, 1);
     auto* side = new QWidget(this);

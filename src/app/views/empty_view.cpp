@@ -18,9 +18,10 @@ EmptyView::EmptyView(QWidget* parent) : QWidget(parent) {
     title->setFont(theme.font(26, Theme::Weight::Bold));
     title->setAlignment(Qt::AlignCenter);
     layout->addWidget(title);
-    auto* text = new QLabel(tr("Drop pose CSV or C3D files, or a folder, anywhere in this window.\n"
-                               "Or look around in the demo lesson first: three invented golfers, ten swings."),
-                            this);
+    auto* text = new QLabel(
+        tr("Drop pose CSV or C3D files, or a folder, anywhere in this window.\n"
+           "Or look around in the demo lesson first: three invented golfers, ten swings."),
+        this);
     text->setObjectName(QStringLiteral("soft"));
     text->setFont(theme.font(15));
     text->setAlignment(Qt::AlignCenter);

@@ -70,7 +70,8 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 void MainWindow::make_actions() {
-    const auto add = [this](QMenu* menu, const QString& text, const QList<QKeySequence>& keys, auto run) {
+    const auto add = [this](QMenu* menu, const QString& text, const QList<QKeySequence>& keys,
+                            auto run) {
         auto* action = new QAction(text, this);
         action->setShortcuts(keys);
         connect(action, &QAction::triggered, this, run);
@@ -83,39 +84,51 @@ void MainWindow::make_actions() {
     add(file, tr("&Open…"), {QKeySequence::Open}, [this] { ask_for_files(); });
     add(file, tr("Open the &demo lesson"), {}, [this] { open_demo(); });
     file->addSeparator();
-    add(file, tr("&Remove from the list"), {QKeySequence::Delete}, [this] { model_->remove(panel_->selected()); });
+    add(file, tr("&Remove from the list"), {QKeySequence::Delete},
+        [this] { model_->remove(panel_->selected()); });
     file->addSeparator();
     add(file, tr("&Quit"), {QKeySequence::Quit}, [] { QApplication::quit(); });
 
     QMenu* swing = menuBar()->addMenu(tr("&Swing"));
-    add(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)}, [this] { select_next(1); });
-    add(swing, tr("&Previous swing"), {QKeySequence(Qt::Key_PageUp), QKeySequence(Qt::Key_P)}, [this] { select_next(-1); });
+    add(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)},
+        [this] { select_next(1); });
+    add(swing, tr("&Previous swing"), {QKeySequence(Qt::Key_PageUp), QKeySequence(Qt::Key_P)},
+        [this] { select_next(-1); });
     swing->addSeparator();
-    add(swing, tr("P&lay or pause"), {QKeySequence(Qt::Key_Space)}, [this] { state_->set_playing(!state_->is_playing()); });
+    add(swing, tr("P&lay or pause"), {QKeySequence(Qt::Key_Space)},
+        [this] { state_->set_playing(!state_->is_playing()); });
     add(swing, tr("Play at 1/&4"), {QKeySequence(Qt::Key_1)}, [this] { state_->set_speed(0.25); });
     add(swing, tr("Play at 1/1&0"), {QKeySequence(Qt::Key_2)}, [this] { state_->set_speed(0.1); });
-    add(swing, tr("Play at 1/&30"), {QKeySequence(Qt::Key_3)}, [this] { state_->set_speed(1.0 / 30.0); });
+    add(swing, tr("Play at 1/&30"), {QKeySequence(Qt::Key_3)},
+        [this] { state_->set_speed(1.0 / 30.0); });
     swing->addSeparator();
-    add(swing, tr("Frame &back"), {QKeySequence(Qt::Key_Left)}, [this] { state_->step_frames(-1); });
-    add(swing, tr("Frame &forward"), {QKeySequence(Qt::Key_Right)}, [this] { state_->step_frames(1); });
-    add(swing, tr("Previous &moment"), {QKeySequence(Qt::SHIFT | Qt::Key_Left)}, [this] { state_->step_moment(-1); });
-    add(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)}, [this] { state_->step_moment(1); });
+    add(swing, tr("Frame &back"), {QKeySequence(Qt::Key_Left)},
+        [this] { state_->step_frames(-1); });
+    add(swing, tr("Frame &forward"), {QKeySequence(Qt::Key_Right)},
+        [this] { state_->step_frames(1); });
+    add(swing, tr("Previous &moment"), {QKeySequence(Qt::SHIFT | Qt::Key_Left)},
+        [this] { state_->step_moment(-1); });
+    add(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)},
+        [this] { state_->step_moment(1); });
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
-    add(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)}, [this] {
-        state_->is_whole() ? state_->show_transition() : state_->show_whole();
-    });
-    add(view, tr("Zoom &in"), {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)}, [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
-    add(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)}, [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
-    add(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)}, [this] { state_->set_lit({}); });
+    add(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)},
+        [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
+    add(view, tr("Zoom &in"), {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)},
+        [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
+    add(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)},
+        [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
+    add(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)},
+        [this] { state_->set_lit({}); });
     view->addSeparator();
-    add(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { switch_theme(); });
+    add(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)},
+        [this] { switch_theme(); });
 }
 
 void MainWindow::ask_for_files() {
-    const QStringList paths =
-        QFileDialog::getOpenFileNames(this, tr("Open swings"), {},
-                                      tr("Swings and lessons (*.csv *.txt *.c3d *.json);;All files (*)"));
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        this, tr("Open swings"), {},
+        tr("Swings and lessons (*.csv *.txt *.c3d *.json);;All files (*)"));
     if (!paths.isEmpty())
         open_paths(paths);
 }
@@ -131,14 +144,17 @@ void MainWindow::open_paths(const QStringList& paths) {
 void MainWindow::open_demo() {
     const QString demo = find_demo_lesson();
     if (demo.isEmpty()) {
-        message_->show_message(tr("The demo lesson is missing"),
-                               tr("It belongs in share/kite-hinge/demo/lesson beside the program; install it again."));
+        message_->show_message(
+            tr("The demo lesson is missing"),
+            tr("It belongs in share/kite-hinge/demo/lesson beside the program; install it again."));
         return;
     }
     open_paths({demo});
 }
 
-void MainWindow::select(int row) { panel_->select(row); }
+void MainWindow::select(int row) {
+    panel_->select(row);
+}
 
 void MainWindow::select_next(int direction) {
     const int row = panel_->selected() + direction;
@@ -162,7 +178,8 @@ void MainWindow::show_row(int row) {
             QString text;
             for (const Finding& finding : swing->findings)
                 if (finding.severity == Finding::Severity::Error)
-                    text += (text.isEmpty() ? QString() : QStringLiteral("\n")) + QString::fromStdString(text_of(finding));
+                    text += (text.isEmpty() ? QString() : QStringLiteral("\n")) +
+                            QString::fromStdString(text_of(finding));
             message_->show_message(tr("%1 cannot be shown").arg(file), text);
         }
         return;
@@ -177,14 +194,16 @@ void MainWindow::show_row(int row) {
     parts << tr("%1 Hz").arg(number_text(analysis.rate_hz))
           << tr("%1 rates").arg(QString::fromLatin1(key_of(analysis.options.convention).data()))
           << tr("tempo %1 to 1").arg(number_text(analysis.tempo.ratio, 1));
-    bench_->set_title(tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
-                      parts.join(QStringLiteral("  ·  ")));
+    bench_->set_title(
+        tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
+        parts.join(QStringLiteral("  ·  ")));
     state_->set_swing(swing);
     pages_->setCurrentWidget(bench_);
 }
 
 void MainWindow::switch_theme() {
-    Theme::instance().apply(Theme::instance().kind() == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light);
+    Theme::instance().apply(Theme::instance().kind() == ThemeKind::Light ? ThemeKind::Dark
+                                                                         : ThemeKind::Light);
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {

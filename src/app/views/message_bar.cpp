@@ -14,7 +14,8 @@ MessageBar::MessageBar(QWidget* parent) : QFrame(parent) {
     setObjectName(QStringLiteral("message"));
     const Theme& theme = Theme::instance();
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(theme.scaled(14), theme.scaled(10), theme.scaled(8), theme.scaled(10));
+    layout->setContentsMargins(theme.scaled(14), theme.scaled(10), theme.scaled(8),
+                               theme.scaled(10));
     auto* words = new QVBoxLayout;
     words->setSpacing(theme.scaled(2));
     title_ = new QLabel(this);
@@ -43,9 +44,11 @@ void MessageBar::restyle() {
     title_->setFont(theme.font(14, Theme::Weight::Bold));
     text_->setFont(theme.font(13));
     close_->setIcon(icon(Icon::Close, colours().ink));
-    setStyleSheet(QStringLiteral("QFrame#message { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
-                                 "border-radius: 6px; }")
-                      .arg(colours().surface.name(), colours().line.name(), colours().accent.name()));
+    setStyleSheet(
+        QStringLiteral(
+            "QFrame#message { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
+            "border-radius: 6px; }")
+            .arg(colours().surface.name(), colours().line.name(), colours().accent.name()));
 }
 
 void MessageBar::show_message(const QString& title, const QString& text) {
@@ -55,6 +58,8 @@ void MessageBar::show_message(const QString& title, const QString& text) {
     show();
 }
 
-QString MessageBar::text() const { return text_->text(); }
+QString MessageBar::text() const {
+    return text_->text();
+}
 
 } // namespace kite::app

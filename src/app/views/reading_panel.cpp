@@ -52,7 +52,8 @@ private:
 
 } // namespace
 
-ReadingPanel::ReadingPanel(BenchState* state, QWidget* parent) : QScrollArea(parent), state_(state) {
+ReadingPanel::ReadingPanel(BenchState* state, QWidget* parent)
+    : QScrollArea(parent), state_(state) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFrameShape(QFrame::NoFrame);
@@ -68,7 +69,8 @@ void ReadingPanel::rebuild() {
     content->setObjectName(QStringLiteral("reading"));
     auto* layout = new QVBoxLayout(content);
     const Theme& theme = Theme::instance();
-    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14), theme.scaled(12));
+    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
+                               theme.scaled(12));
     layout->setSpacing(theme.scaled(6));
     if (state_->has_swing()) {
         const LoadedSwing& swing = *state_->swing();
@@ -90,20 +92,23 @@ void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
     QString line;
     for (std::size_t i = 0; i < sequence.order.size(); ++i) {
         if (i > 0)
-            line += sequence.is_tied(sequence.order[i - 1], sequence.order[i]) ? QStringLiteral(" = ")
-                                                                               : QStringLiteral(" → ");
+            line += sequence.is_tied(sequence.order[i - 1], sequence.order[i])
+                        ? QStringLiteral(" = ")
+                        : QStringLiteral(" → ");
         // A part's name is never broken across lines.
         QString name = segment_name(sequence.order[i]).toHtmlEscaped();
         name.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
-        line += QStringLiteral("<span style=\"color:%1;\">%2</span>").arg(colours().of(sequence.order[i]).name(), name);
+        line += QStringLiteral("<span style=\"color:%1;\">%2</span>")
+                    .arg(colours().of(sequence.order[i]).name(), name);
     }
     if (sequence.order.size() < 2)
         line = tr("The order of the peaks cannot be told.");
-    const bool in_order = std::equal(kSequence.begin(), kSequence.end(), sequence.order.begin(), sequence.order.end());
+    const bool in_order = std::equal(kSequence.begin(), kSequence.end(), sequence.order.begin(),
+                                     sequence.order.end());
     const QString title = sequence.order.size() < kSequence.size() ? tr("Order of the peaks")
                           : !in_order                              ? tr("Peaks out of order")
                           : sequence.tied.empty()                  ? tr("Peaks in order")
-                                                                   : tr("Peaks in order, some tied");
+                                                  : tr("Peaks in order, some tied");
     auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), colours().ink, this);
     head->setObjectName(QStringLiteral("order_title"));
     layout->addWidget(head);
@@ -115,21 +120,28 @@ void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
 void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     const Theme& theme = Theme::instance();
     const ReadingWords words = write_words(swing.analysis, swing.reading, language());
-    const auto text = [](const std::string& s) { return QString::fromStdString(s).toHtmlEscaped(); };
+    const auto text = [](const std::string& s) {
+        return QString::fromStdString(s).toHtmlEscaped();
+    };
     const bool fix = swing.reading.first_fix.has_value();
 
     auto* card = new QFrame(this);
     card->setObjectName(QStringLiteral("fix"));
-    card->setStyleSheet(QStringLiteral("QFrame#fix { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
-                                       "border-radius: 6px; }")
-                            .arg(colours().page.name(), colours().line.name(),
-                                 fix ? colours().accent.name() : colours().soft.name()));
+    card->setStyleSheet(
+        QStringLiteral(
+            "QFrame#fix { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
+            "border-radius: 6px; }")
+            .arg(colours().page.name(), colours().line.name(),
+                 fix ? colours().accent.name() : colours().soft.name()));
     auto* inner = new QVBoxLayout(card);
-    inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10), theme.scaled(10));
+    inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10),
+                              theme.scaled(10));
     inner->setSpacing(theme.scaled(4));
     if (fix)
-        inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold), colours().accent, card));
-    auto* title = make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), colours().ink, card);
+        inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
+                                    colours().accent, card));
+    auto* title =
+        make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), colours().ink, card);
     title->setObjectName(QStringLiteral("fix_title"));
     inner->addWidget(title);
     inner->addWidget(make_label(text(words.fix_why), theme.font(13), colours().ink, card));
@@ -138,7 +150,8 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
         for (std::size_t i = 0; i < fault.because.size(); ++i)
             inner->addWidget(make_link(QString::fromStdString(words.because[i]), fault.because[i]));
         if (!words.leads_to.empty())
-            inner->addWidget(make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), colours().ink, card));
+            inner->addWidget(make_label(tr("Leads to: %1").arg(text(words.leads_to)),
+                                        theme.font(13), colours().ink, card));
         if (!words.ball.empty())
             inner->addWidget(make_label(text(words.ball), theme.font(13), colours().soft, card));
     }
@@ -151,7 +164,8 @@ void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {
         return;
     const Theme& theme = Theme::instance();
     layout->addSpacing(theme.scaled(6));
-    layout->addWidget(make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
+    layout->addWidget(
+        make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
     for (const Because& good : swing.reading.good)
         layout->addWidget(make_link(QString::fromStdString(sentence(good, language())), good));
 }
@@ -160,18 +174,20 @@ void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) 
     const Theme& theme = Theme::instance();
     const ReadingWords words = write_words(swing.analysis, swing.reading, language());
     layout->addSpacing(theme.scaled(6));
-    layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
     layout->addWidget(
-        make_label(QString::fromStdString(words.certainty).toHtmlEscaped(), theme.font(13), colours().soft, this));
+        make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
+    layout->addWidget(make_label(QString::fromStdString(words.certainty).toHtmlEscaped(),
+                                 theme.font(13), colours().soft, this));
     for (const Finding& finding : swing.findings)
-        layout->addWidget(make_label(QString::fromStdString(text_of(finding)).toHtmlEscaped(), theme.font(12),
-                                     colours().soft, this));
+        layout->addWidget(make_label(QString::fromStdString(text_of(finding)).toHtmlEscaped(),
+                                     theme.font(12), colours().soft, this));
 }
 
 QWidget* ReadingPanel::make_link(const QString& text, const Because& because) {
     auto* button = new LinkButton(text, this);
     if (std::isfinite(because.t_s))
-        button->setToolTip(tr("Show this moment: %1").arg(before_impact_text(state_->ms_from_impact(because.t_s))));
+        button->setToolTip(tr("Show this moment: %1")
+                               .arg(before_impact_text(state_->ms_from_impact(because.t_s))));
     connect(button, &QPushButton::clicked, this, [this, because] {
         state_->set_playing(false);
         state_->set_lit(because.segments);

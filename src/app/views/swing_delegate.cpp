@@ -9,11 +9,13 @@
 
 namespace kite::app {
 
-QSize SwingDelegate::sizeHint(const QStyleOptionViewItem& /*option*/, const QModelIndex& /*index*/) const {
+QSize SwingDelegate::sizeHint(const QStyleOptionViewItem& /*option*/,
+                              const QModelIndex& /*index*/) const {
     return {Theme::instance().scaled(200), Theme::instance().scaled(54)};
 }
 
-void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
+                          const QModelIndex& index) const {
     const Theme& theme = Theme::instance();
     const Colours& c = colours();
     const auto* model = qobject_cast<const SwingListModel*>(index.model());
@@ -40,10 +42,13 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     const double glyph = theme.scaled(34);
     painter->setFont(theme.font(12));
     painter->setPen(c.soft);
-    painter->drawText(QRectF(row.left() + theme.scaled(8), row.top(), number_width - 4.0, row.height()),
-                      Qt::AlignRight | Qt::AlignVCenter, QString::number(index.row() + 1));
-    const QRectF glyph_box(row.left() + theme.scaled(8) + number_width + 4.0, row.center().y() - glyph / 2.0, glyph, glyph);
-    const auto state = static_cast<SwingListModel::State>(index.data(SwingListModel::StateRole).toInt());
+    painter->drawText(
+        QRectF(row.left() + theme.scaled(8), row.top(), number_width - 4.0, row.height()),
+        Qt::AlignRight | Qt::AlignVCenter, QString::number(index.row() + 1));
+    const QRectF glyph_box(row.left() + theme.scaled(8) + number_width + 4.0,
+                           row.center().y() - glyph / 2.0, glyph, glyph);
+    const auto state =
+        static_cast<SwingListModel::State>(index.data(SwingListModel::StateRole).toInt());
     const auto swing = model->swing(index.row());
     if (state == SwingListModel::State::Ready) {
         draw_order_glyph(*painter, glyph_box, swing->analysis.sequence);
@@ -51,11 +56,13 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
         painter->setFont(theme.font(18, Theme::Weight::Bold));
         painter->setPen(state == SwingListModel::State::Failed ? c.accent : c.soft);
         painter->drawText(glyph_box, Qt::AlignCenter,
-                          state == SwingListModel::State::Failed ? QStringLiteral("!") : QStringLiteral("…"));
+                          state == SwingListModel::State::Failed ? QStringLiteral("!")
+                                                                 : QStringLiteral("…"));
     }
 
     const double x = glyph_box.right() + theme.scaled(10);
-    const QRectF text(x, row.top() + theme.scaled(8), row.right() - x - theme.scaled(8), row.height() - theme.scaled(16));
+    const QRectF text(x, row.top() + theme.scaled(8), row.right() - x - theme.scaled(8),
+                      row.height() - theme.scaled(16));
     const QFont bold = theme.font(14, Theme::Weight::Semibold);
     painter->setFont(bold);
     painter->setPen(c.ink);
@@ -77,8 +84,9 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     }
     painter->setFont(theme.font(12));
     painter->setPen(c.soft);
-    painter->drawText(text, Qt::AlignLeft | Qt::AlignBottom,
-                      QFontMetricsF(painter->font()).elidedText(second, Qt::ElideRight, text.width()));
+    painter->drawText(
+        text, Qt::AlignLeft | Qt::AlignBottom,
+        QFontMetricsF(painter->font()).elidedText(second, Qt::ElideRight, text.width()));
     painter->restore();
 }
 

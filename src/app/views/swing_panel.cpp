@@ -20,18 +20,21 @@ namespace {
 /// The program's mark and name.
 class NamePlate : public QWidget {
 public:
-    explicit NamePlate(QWidget* parent) : QWidget(parent) { setFixedHeight(Theme::instance().scaled(40)); }
+    explicit NamePlate(QWidget* parent) : QWidget(parent) {
+        setFixedHeight(Theme::instance().scaled(40));
+    }
 
 protected:
     void paintEvent(QPaintEvent* /*event*/) override {
         QPainter painter(this);
         const Theme& theme = Theme::instance();
         const double size = theme.scaled(24);
-        draw_mark(painter, QRectF(0, (height() - size) / 2.0, size, size), colours().ink, colours().accent);
+        draw_mark(painter, QRectF(0, (height() - size) / 2.0, size, size), colours().ink,
+                  colours().accent);
         painter.setFont(theme.font(18, Theme::Weight::Bold));
         painter.setPen(colours().ink);
-        painter.drawText(rect().adjusted(theme.scaled(34), 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
-                         QStringLiteral("Kite Hinge"));
+        painter.drawText(rect().adjusted(theme.scaled(34), 0, 0, 0),
+                         Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("Kite Hinge"));
     }
 };
 
@@ -83,12 +86,16 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent) : QFrame(parent) 
     foot->addWidget(theme_);
     layout->addLayout(foot);
 
-    connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this,
-            [this](const QModelIndex& now) { emit selected_changed(now.isValid() ? now.row() : -1); });
+    connect(
+        list_->selectionModel(), &QItemSelectionModel::currentChanged, this,
+        [this](const QModelIndex& now) { emit selected_changed(now.isValid() ? now.row() : -1); });
     connect(open_, &QPushButton::clicked, this, &SwingPanel::open_requested);
     connect(theme_, &QToolButton::clicked, this, &SwingPanel::theme_requested);
     const auto count = [this, model] {
-        count_->setText(model->rowCount() == 0 ? tr("No swings yet") : (model->rowCount() == 1 ? tr("1 swing") : tr("%1 swings").arg(model->rowCount())));
+        count_->setText(model->rowCount() == 0
+                            ? tr("No swings yet")
+                            : (model->rowCount() == 1 ? tr("1 swing")
+                                                      : tr("%1 swings").arg(model->rowCount())));
     };
     connect(model, &QAbstractItemModel::rowsInserted, this, count);
     connect(model, &QAbstractItemModel::rowsRemoved, this, count);
@@ -108,7 +115,9 @@ void SwingPanel::restyle() {
     update();
 }
 
-void SwingPanel::set_lesson_name(const QString& name) { lesson_->setText(name.isEmpty() ? tr("Today's swings") : name); }
+void SwingPanel::set_lesson_name(const QString& name) {
+    lesson_->setText(name.isEmpty() ? tr("Today's swings") : name);
+}
 
 void SwingPanel::select(int row) {
     const QModelIndex index = list_->model()->index(row, 0);
@@ -118,6 +127,8 @@ void SwingPanel::select(int row) {
     list_->scrollTo(index);
 }
 
-int SwingPanel::selected() const { return list_->currentIndex().isValid() ? list_->currentIndex().row() : -1; }
+int SwingPanel::selected() const {
+    return list_->currentIndex().isValid() ? list_->currentIndex().row() : -1;
+}
 
 } // namespace kite::app

@@ -17,7 +17,8 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(theme.scaled(4));
-    const auto add = [&](Icon kind, const QString& name, const QString& tip, const char* object, auto action) {
+    const auto add = [&](Icon kind, const QString& name, const QString& tip, const char* object,
+                         auto action) {
         auto* button = new QToolButton(this);
         button->setObjectName(QString::fromLatin1(object));
         button->setAccessibleName(name);
@@ -27,15 +28,21 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
         layout->addWidget(button);
         return button;
     };
-    add(Icon::MomentBack, tr("Previous moment"), tr("Previous moment (Shift+Left)"), "moment_back", [this] { state_->step_moment(-1); });
-    add(Icon::FrameBack, tr("Frame back"), tr("Frame back (Left)"), "frame_back", [this] { state_->step_frames(-1); });
-    play_ = add(Icon::Play, tr("Play"), tr("Play or pause (Space)"), "play", [this] { state_->set_playing(!state_->is_playing()); });
-    add(Icon::FrameForward, tr("Frame forward"), tr("Frame forward (Right)"), "frame_forward", [this] { state_->step_frames(1); });
-    add(Icon::MomentForward, tr("Next moment"), tr("Next moment (Shift+Right)"), "moment_forward", [this] { state_->step_moment(1); });
+    add(Icon::MomentBack, tr("Previous moment"), tr("Previous moment (Shift+Left)"), "moment_back",
+        [this] { state_->step_moment(-1); });
+    add(Icon::FrameBack, tr("Frame back"), tr("Frame back (Left)"), "frame_back",
+        [this] { state_->step_frames(-1); });
+    play_ = add(Icon::Play, tr("Play"), tr("Play or pause (Space)"), "play",
+                [this] { state_->set_playing(!state_->is_playing()); });
+    add(Icon::FrameForward, tr("Frame forward"), tr("Frame forward (Right)"), "frame_forward",
+        [this] { state_->step_frames(1); });
+    add(Icon::MomentForward, tr("Next moment"), tr("Next moment (Shift+Right)"), "moment_forward",
+        [this] { state_->step_moment(1); });
     layout->addSpacing(theme.scaled(8));
     int key = 1;
-    for (const auto& [speed, name] : {std::pair(0.25, QStringLiteral("1/4")), std::pair(0.1, QStringLiteral("1/10")),
-                                      std::pair(1.0 / 30.0, QStringLiteral("1/30"))}) {
+    for (const auto& [speed, name] :
+         {std::pair(0.25, QStringLiteral("1/4")), std::pair(0.1, QStringLiteral("1/10")),
+          std::pair(1.0 / 30.0, QStringLiteral("1/30"))}) {
         auto* button = new QToolButton(this);
         button->setText(name);
         button->setCheckable(true);
@@ -46,9 +53,9 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
         speeds_.emplace_back(button, speed);
     }
     layout->addSpacing(theme.scaled(8));
-    whole_ = add(Icon::WholeSwing, tr("Whole swing"), tr("Whole swing or transition and downswing (W)"), "whole", [this] {
-        state_->is_whole() ? state_->show_transition() : state_->show_whole();
-    });
+    whole_ = add(Icon::WholeSwing, tr("Whole swing"),
+                 tr("Whole swing or transition and downswing (W)"), "whole",
+                 [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
     whole_->setCheckable(true);
     layout->addStretch(1);
     auto* text = new QVBoxLayout;
@@ -66,7 +73,8 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
     connect(state_, &BenchState::cursor_changed, this, &TransportBar::show_place);
     connect(state_, &BenchState::swing_changed, this, &TransportBar::show_place);
     connect(state_, &BenchState::play_changed, this, &TransportBar::show_play);
-    connect(state_, &BenchState::range_changed, this, [this] { whole_->setChecked(state_->is_whole()); });
+    connect(state_, &BenchState::range_changed, this,
+            [this] { whole_->setChecked(state_->is_whole()); });
     connect(&Theme::instance(), &Theme::changed, this, &TransportBar::restyle);
     restyle();
     show_play();

@@ -18,7 +18,9 @@ inline constexpr std::array kSequence{Segment::Pelvis, Segment::Torso, Segment::
                                       Segment::Club};
 
 /// Index of a sequence segment in arrays of four.
-constexpr std::size_t index_of(Segment segment) { return static_cast<std::size_t>(segment); }
+constexpr std::size_t index_of(Segment segment) {
+    return static_cast<std::size_t>(segment);
+}
 
 /// Single points that a take may carry beside the segments.
 enum class BodyPoint { LeadAnkle, TrailAnkle, LeadKnee, TrailKnee };
@@ -41,11 +43,17 @@ enum class Moment {
     Finish
 };
 
-inline constexpr std::array kAllMoments{
-    Moment::Address,        Moment::Takeaway,  Moment::ShaftLevelBack,
-    Moment::LeadArmLevelBack, Moment::Top,     Moment::LeadArmLevelDown,
-    Moment::ShaftLevelDown, Moment::Impact,    Moment::ShaftLevelThrough,
-    Moment::TrailArmLevelThrough, Moment::Finish};
+inline constexpr std::array kAllMoments{Moment::Address,
+                                        Moment::Takeaway,
+                                        Moment::ShaftLevelBack,
+                                        Moment::LeadArmLevelBack,
+                                        Moment::Top,
+                                        Moment::LeadArmLevelDown,
+                                        Moment::ShaftLevelDown,
+                                        Moment::Impact,
+                                        Moment::ShaftLevelThrough,
+                                        Moment::TrailArmLevelThrough,
+                                        Moment::Finish};
 
 enum class Handedness { Right, Left };
 enum class ClubKind { Driver, Wood, Iron, Wedge };

@@ -22,8 +22,8 @@ void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
     for (Segment segment : kSequence) {
         if (take.find(segment) != nullptr)
             continue;
-        const std::string name = segment == Segment::LeadArm ? "lead arm"
-                                                             : std::string(key_of(segment));
+        const std::string name =
+            segment == Segment::LeadArm ? "lead arm" : std::string(key_of(segment));
         missing += (missing.empty() ? "" : ", ") + name;
     }
     if (!missing.empty())
@@ -60,9 +60,8 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options) {
         swing ? std::optional(result.moments.time_s(Moment::Impact)) : std::nullopt;
 
     for (const auto& [segment, series] : take.segments)
-        result.motion[segment] =
-            smooth(series, take.rate_hz, options.cutoff_of_hz(segment),
-                   feels_impact(segment) ? impact_s : std::nullopt);
+        result.motion[segment] = smooth(series, take.rate_hz, options.cutoff_of_hz(segment),
+                                        feels_impact(segment) ? impact_s : std::nullopt);
     for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
         const auto found = result.motion.find(segment);
         if (found != result.motion.end())
@@ -88,8 +87,8 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options) {
         SequenceInput::Part part;
         part.rate_deg_s = calc_rate_deg_s(motion, segment, options.convention, normal);
         // The rate of arm and club jumps at the reversal: their part along the plane does not.
-        part.reversing_deg_s = feels_impact(segment) ? calc_speed_along_deg_s(motion, normal)
-                                                     : part.rate_deg_s;
+        part.reversing_deg_s =
+            feels_impact(segment) ? calc_speed_along_deg_s(motion, normal) : part.rate_deg_s;
         part.angle_noise_rad = motion.angle_noise_rad;
         part.cutoff_hz = motion.cutoff_hz;
         result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
@@ -97,10 +96,10 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options) {
     }
     result.sequence = calc_sequence(input, result.moments);
     const auto pelvis_curves = result.trunk.find(Segment::Pelvis);
-    result.transition = calc_transition(
-        result.sequence, result.moments,
-        pelvis_curves == result.trunk.end() ? nullptr : &pelvis_curves->second,
-        take.hip_joint_width_m);
+    result.transition =
+        calc_transition(result.sequence, result.moments,
+                        pelvis_curves == result.trunk.end() ? nullptr : &pelvis_curves->second,
+                        take.hip_joint_width_m);
     if (!result.separation_deg.empty())
         result.separation = calc_separation(result.separation_deg, result.moments);
     result.tempo = calc_tempo(result.moments);

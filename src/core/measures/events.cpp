@@ -36,22 +36,26 @@ double SwingMoments::time_s(Moment moment) const {
 namespace {
 
 constexpr double kSlowestSwing_deg_s = 250.0; ///< a club that never turns faster is not swung
+constexpr double kSlowestBackswing = 0.1;     ///< of the club's speed at impact
 constexpr double kStillFraction = 0.05;
-constexpr double kForwardFraction = 0.1; ///< of the downswing's peak: moving forwards, not trembling
+constexpr double kForwardFraction =
+    0.1; ///< of the downswing's peak: moving forwards, not trembling
 constexpr double kAddressWindow_s = 0.1;
 constexpr double kLongestPlaneHalf_s = 0.12; ///< plane window where the shaft never gets level
 
 /// Root sum of squares.
-double combined(double a, double b) { return std::hypot(a, b); }
+double combined(double a, double b) {
+    return std::hypot(a, b);
+}
 
 /// What one round works with.
 struct Round {
     SegmentMotion club;
     std::optional<SegmentMotion> arm;
     std::vector<Vector3d> head_m;
-    Curve shaft_up;      ///< sine of the shaft's angle above the ground
-    Curve arm_up;        ///< the same of the lead arm; empty without arm
-    Curve speed_deg_s;   ///< club, without sign
+    Curve shaft_up;                ///< sine of the shaft's angle above the ground
+    Curve arm_up;                  ///< the same of the lead arm; empty without arm
+    Curve speed_deg_s;             ///< club, without sign
     double rate_noise_deg_s = 0.0; ///< of the club's rate after the filter
     double angle_noise_rad = 0.0;  ///< of the club's direction after the filter
     double arm_noise_rad = 0.0;
@@ -60,16 +64,16 @@ struct Round {
 
 Round prepare(const Take& take, const AnalysisOptions& options, std::optional<double> impact_s) {
     Round round;
-    round.club = smooth(*take.find(Segment::Club), take.rate_hz, options.cutoff_of_hz(Segment::Club),
-                        impact_s);
+    round.club = smooth(*take.find(Segment::Club), take.rate_hz,
+                        options.cutoff_of_hz(Segment::Club), impact_s);
     const NoiseGain gain = calc_noise_gain(round.club.cutoff_hz, take.rate_hz);
     round.angle_noise_rad = round.club.angle_noise_rad * gain.value;
     round.rate_noise_deg_s = deg_from_rad(round.club.angle_noise_rad * gain.first_derivative);
     if (const PoseSeries* arm = take.find(Segment::LeadArm)) {
         round.arm = smooth(*arm, take.rate_hz, options.cutoff_of_hz(Segment::LeadArm), impact_s);
         round.arm_up = calc_elevation(*round.arm);
-        round.arm_noise_rad = round.arm->angle_noise_rad *
-                              calc_noise_gain(round.arm->cutoff_hz, take.rate_hz).value;
+        round.arm_noise_rad =
+            round.arm->angle_noise_rad * calc_noise_gain(round.arm->cutoff_hz, take.rate_hz).value;
     }
     round.head_m = calc_head_path(round.club, round.arm ? &*round.arm : nullptr, take.arm_length_m,
                                   take.club_length_m);
@@ -131,8 +135,8 @@ Curve raw_head_x_m(const Take& take) {
     const PoseSeries& club = *take.find(Segment::Club);
     std::vector<double> x(take.frames);
     for (std::size_t i = 0; i < x.size(); ++i)
-        x[i] = (club.p_lab_m[i] - *take.club_length_m *
-                                      (club.q_lab_segment[i].normalized() * Vector3d::UnitZ()))
+        x[i] = (club.p_lab_m[i] -
+                *take.club_length_m * (club.q_lab_segment[i].normalized() * Vector3d::UnitZ()))
                    .x();
     return {std::move(x), take.rate_hz};
 }
@@ -165,7 +169,8 @@ std::string seconds(double t_s) {
 
 class MomentFinder {
 public:
-    MomentFinder(const Take& take, const AnalysisOptions& options) : take_(take), options_(options) {}
+    MomentFinder(const Take& take, const AnalysisOptions& options)
+        : take_(take), options_(options) {}
 
     /// One round about a provisional impact. False: an error was added.
     bool go_round(double impact_s, bool split);
@@ -202,7 +207,8 @@ void MomentFinder::find_plane(double impact_s) {
         moments[Moment::ShaftLevelThrough] =
             crossing(*through, round.shaft_up, round.angle_noise_rad, round.frame_u_s);
     const double from = level ? *level : impact_s - kLongestPlaneHalf_s;
-    const double to = through ? *through : std::min(end, level ? impact_s : impact_s + kLongestPlaneHalf_s);
+    const double to =
+        through ? *through : std::min(end, level ? impact_s : impact_s + kLongestPlaneHalf_s);
     moments.plane = fit_swing_plane(round.head_m, round.club, {from, to});
 }
 
@@ -216,9 +222,12 @@ bool MomentFinder::find_top(double impact_s) {
                              calc_noise_gain(round.arm->cutoff_hz, take_.rate_hz).first_derivative);
     }
     const auto top = last_crossing(reversing, 0.0, Direction::Rising, {0.0, impact_s});
-    if (!top)
+    // Trembling at rest has reversals too: a backswing must lie before the top.
+    const auto fastest_back = top ? round.speed_deg_s.find_max({0.0, *top}) : std::nullopt;
+    const double fastest_down = round.speed_deg_s.at(impact_s);
+    if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down)
         return fail("half-a-swing",
-                    "The club never reverses before its fastest moment at " + seconds(impact_s) +
+                    "The club does not go back before its fastest moment at " + seconds(impact_s) +
                         ": the file holds only part of a swing.",
                     "Record from a second before the takeaway to a second after impact.");
     moments[Moment::Top] = crossing(*top, reversing, noise, round.frame_u_s);
@@ -258,8 +267,7 @@ void MomentFinder::find_backswing() {
                             "measured against address is less certain.",
                             "", "Start recording a second before the takeaway."});
 
-    const auto shaft =
-        first_crossing(round.shaft_up, 0.0, Direction::Rising, {*takeaway, top});
+    const auto shaft = first_crossing(round.shaft_up, 0.0, Direction::Rising, {*takeaway, top});
     if (shaft)
         moments[Moment::ShaftLevelBack] =
             crossing(*shaft, round.shaft_up, round.angle_noise_rad, round.frame_u_s);
@@ -275,8 +283,8 @@ void MomentFinder::find_impact(double provisional_s) {
     const double from = moments[Moment::ShaftLevelDown] ? moments.time_s(Moment::ShaftLevelDown)
                                                         : moments.time_s(Moment::Top);
     const double fastest = round.speed_deg_s.at(provisional_s);
-    const TimeRange window{from, std::min(take_.duration_s(),
-                                          provisional_s + 180.0 / std::max(fastest, 1.0))};
+    const TimeRange window{
+        from, std::min(take_.duration_s(), provisional_s + 180.0 / std::max(fastest, 1.0))};
     const bool has_head = !take_.find(Segment::Club)->p_lab_m.empty() && take_.club_length_m;
     if (moments[Moment::Address] && has_head) {
         const Curve head_x = raw_head_x_m(take_);

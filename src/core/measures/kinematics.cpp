@@ -26,7 +26,9 @@ Curve curve_from(const SegmentMotion& motion, Function value_at) {
     return {std::move(values), motion.rate_hz, motion.change_s};
 }
 
-bool is_trunk(Segment segment) { return segment == Segment::Pelvis || segment == Segment::Torso; }
+bool is_trunk(Segment segment) {
+    return segment == Segment::Pelvis || segment == Segment::Torso;
+}
 
 /// First frame after the change.
 std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz) {
@@ -98,7 +100,9 @@ std::string_view key_of(SeparationMethod method) {
     return method == SeparationMethod::Joint ? "joint" : "projected";
 }
 
-std::string_view key_of(TopDefinition top) { return top == TopDefinition::LeadArm ? "arm" : "club"; }
+std::string_view key_of(TopDefinition top) {
+    return top == TopDefinition::LeadArm ? "arm" : "club";
+}
 
 std::optional<RateConvention> find_convention(std::string_view key) {
     for (auto convention : {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane})
@@ -167,10 +171,11 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
     for (std::size_t i = 0; i < n; ++i)
         if (valid[i])
             out.q_lab_segment[i] =
-                Quaterniond(columns[3][i], columns[0][i], columns[1][i], columns[2][i]).normalized();
+                Quaterniond(columns[3][i], columns[0][i], columns[1][i], columns[2][i])
+                    .normalized();
     out.omega_lab_rad_s = calc_angular_velocity(out.q_lab_segment, runs, rate_hz);
-    out.angle_noise_rad = estimate_angle_noise(raw, out.q_lab_segment, series.has_roll,
-                                               out.cutoff_hz, rate_hz);
+    out.angle_noise_rad =
+        estimate_angle_noise(raw, out.q_lab_segment, series.has_roll, out.cutoff_hz, rate_hz);
 
     if (series.has_positions()) {
         for (std::size_t i = 0; i < n; ++i)
@@ -207,9 +212,8 @@ TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {
 }
 
 Curve calc_speed_deg_s(const SegmentMotion& motion) {
-    return curve_from(motion, [&](std::size_t i) {
-        return deg_from_rad(motion.omega_without_roll(i).norm());
-    });
+    return curve_from(
+        motion, [&](std::size_t i) { return deg_from_rad(motion.omega_without_roll(i).norm()); });
 }
 
 Curve calc_speed_along_deg_s(const SegmentMotion& motion, const Vector3d& normal) {

@@ -63,8 +63,8 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
     if (!pelvis->sway_m.empty()) {
         const double begin = moments.time_s(Moment::Takeaway);
         const double end = moments.time_s(Moment::ShaftLevelDown);
-        const auto turns = pelvis->sway_m.derivative().find_crossings(
-            0.0, Curve::Direction::Rising, {begin, end});
+        const auto turns =
+            pelvis->sway_m.derivative().find_crossings(0.0, Curve::Direction::Rising, {begin, end});
         if (!turns.empty())
             out.recentre_lead_ms = ms_from_s(top - turns.back());
         if (const auto lowest = pelvis->lift_m.find_min({top, arm_level}))

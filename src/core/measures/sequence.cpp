@@ -11,7 +11,7 @@ namespace kite {
 namespace {
 
 constexpr double kAfterImpact_s = 0.05;
-constexpr double kBendPeriods = 0.25; ///< of the cut-off: reach of the curvature at a peak
+constexpr double kBendPeriods = 0.25;  ///< of the cut-off: reach of the curvature at a peak
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
 
 SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, double rate_hz,
@@ -41,7 +41,7 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, doub
         // Wider than the filter's own ripple, or noise on a flat top passes for a sharp peak.
         const double step_s = std::max(1.0 / rate_hz, kBendPeriods / part.cutoff_hz);
         const auto side = rate.change_s() && peak->t_s > *rate.change_s() ? Curve::Side::After
-                                                                         : Curve::Side::Before;
+                                                                          : Curve::Side::Before;
         double bend = kMissing;
         const double left = rate.at(peak->t_s - step_s, side);
         const double right = rate.at(peak->t_s + step_s, side);
@@ -71,8 +71,12 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, doub
     return out;
 }
 
-double normal_density(double x) { return std::exp(-0.5 * x * x) / std::sqrt(2.0 * kPi); }
-double normal_cdf(double x) { return 0.5 * std::erfc(-x / std::sqrt(2.0)); }
+double normal_density(double x) {
+    return std::exp(-0.5 * x * x) / std::sqrt(2.0 * kPi);
+}
+double normal_cdf(double x) {
+    return 0.5 * std::erfc(-x / std::sqrt(2.0));
+}
 
 } // namespace
 
@@ -85,9 +89,8 @@ bool Sequence::is_tied(Segment a, Segment b) const {
 Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) {
     Sequence out;
     const double impact = moments.time_s(Moment::Impact);
-    const double takeaway = std::isfinite(moments.time_s(Moment::Takeaway))
-                                ? moments.time_s(Moment::Takeaway)
-                                : 0.0;
+    const double takeaway =
+        std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
     // Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal
     // then opens the window of the sequence. Before it nothing turns downwards, so it changes a
     // peak only where a part never reversed.

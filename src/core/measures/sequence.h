@@ -34,8 +34,9 @@ struct SegmentSequence {
 struct Sequence {
     std::array<std::optional<SegmentSequence>, 4> parts; ///< pelvis, torso, lead arm, club
     std::vector<Segment> order;                          ///< by peak time
-    std::vector<std::pair<Segment, Segment>> tied; ///< peaks within twice their combined uncertainty
-    double order_certainty = kMissing; ///< P(pelvis < torso < lead arm < club); needs all four
+    std::vector<std::pair<Segment, Segment>>
+        tied;                             ///< peaks within twice their combined uncertainty
+    double order_certainty = kMissing;    ///< P(pelvis < torso < lead arm < club); needs all four
     double fastest_at_ball_ms = kMissing; ///< club's peak minus impact
 
     const SegmentSequence* find(Segment segment) const {
@@ -51,9 +52,9 @@ struct Transition {
     double pelvis_lead_ms = kMissing;
     double torso_lead_ms = kMissing;
     double arm_lead_ms = kMissing;
-    double first_reversal_s = kMissing; ///< transition runs from here …
-    double last_reversal_s = kMissing;  ///< … to here
-    double recentre_lead_ms = kMissing; ///< top minus the pelvis' last turn towards the target
+    double first_reversal_s = kMissing;     ///< transition runs from here …
+    double last_reversal_s = kMissing;      ///< … to here
+    double recentre_lead_ms = kMissing;     ///< top minus the pelvis' last turn towards the target
     double lead_hip_drop_top_cm = kMissing; ///< positive while the lead hip joint is lower
     double lead_hip_drop_min_cm = kMissing; ///< its smallest from the top to lead arm level
     double pelvis_drop_cm = kMissing; ///< lowest lift from top to lead arm level, minus lift at top
@@ -79,8 +80,9 @@ struct Tempo {
 /// Rate curves of the parts that the take has, and what is needed for their uncertainty.
 struct SequenceInput {
     struct Part {
-        Curve rate_deg_s;     ///< in the chosen convention
-        Curve reversing_deg_s; ///< whose change of sign is the reversal (arm, club: along the plane)
+        Curve rate_deg_s; ///< in the chosen convention
+        Curve
+            reversing_deg_s; ///< whose change of sign is the reversal (arm, club: along the plane)
         double angle_noise_rad = 0.0; ///< white noise of the raw orientation about one axis
         double cutoff_hz = 0.0;
     };

@@ -34,8 +34,8 @@ std::vector<Vector3d> calc_head_path(const SegmentMotion& club, const SegmentMot
 
 std::optional<SwingPlane> fit_swing_plane(const std::vector<Vector3d>& head_m,
                                           const SegmentMotion& club, TimeRange stretch) {
-    const auto first = static_cast<std::size_t>(
-        std::max(0.0, std::ceil(stretch.begin_s * club.rate_hz - 1e-9)));
+    const auto first =
+        static_cast<std::size_t>(std::max(0.0, std::ceil(stretch.begin_s * club.rate_hz - 1e-9)));
     std::vector<Vector3d> points;
     Vector3d turning = Vector3d::Zero();
     for (std::size_t i = first;
@@ -61,8 +61,8 @@ std::optional<SwingPlane> fit_swing_plane(const std::vector<Vector3d>& head_m,
     plane.normal = solver.eigenvectors().col(0);
     if (plane.normal.dot(turning) < 0.0)
         plane.normal = -plane.normal;
-    plane.rms_m = std::sqrt(std::max(0.0, solver.eigenvalues()(0)) /
-                            static_cast<double>(points.size()));
+    plane.rms_m =
+        std::sqrt(std::max(0.0, solver.eigenvalues()(0)) / static_cast<double>(points.size()));
     return plane;
 }
 

@@ -41,7 +41,8 @@ RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
     if (!(widths(0) > 0.0) || widths(1) < 1e-4 * widths(0))
         return fit;
     const Eigen::JacobiSVD<Matrix3d> svd(C, Eigen::ComputeFullU | Eigen::ComputeFullV);
-    const double sign = (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
+    const double sign =
+        (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
     const Matrix3d R =
         svd.matrixU() * Vector3d(1.0, 1.0, sign).asDiagonal() * svd.matrixV().transpose();
     fit.q_now_reference = Eigen::Quaterniond(R).normalized();

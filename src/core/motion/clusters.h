@@ -15,8 +15,8 @@ struct RigidFit {
 };
 
 /// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al. 1987):
-/// with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1, det(P Q^T)) Q^T.
-/// NaN markers are left out.
+/// with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1, det(P
+/// Q^T)) Q^T. NaN markers are left out.
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
                    const std::vector<Eigen::Vector3d>& now_m);
 

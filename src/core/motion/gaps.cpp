@@ -18,9 +18,9 @@ void GapReport::merge(const GapReport& other) {
 Eigen::MatrixXd fill_to_times(const std::vector<double>& times_s, const Eigen::MatrixXd& samples,
                               const std::vector<double>& targets_s, GapReport& report) {
     const auto columns = samples.cols();
-    Eigen::MatrixXd out = Eigen::MatrixXd::Constant(static_cast<Eigen::Index>(targets_s.size()),
-                                                    columns,
-                                                    std::numeric_limits<double>::quiet_NaN());
+    Eigen::MatrixXd out =
+        Eigen::MatrixXd::Constant(static_cast<Eigen::Index>(targets_s.size()), columns,
+                                  std::numeric_limits<double>::quiet_NaN());
     std::vector<std::size_t> valid;
     valid.reserve(times_s.size());
     for (std::size_t i = 0; i < times_s.size(); ++i)

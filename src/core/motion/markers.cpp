@@ -186,7 +186,9 @@ const std::vector<Vector3d>* MarkerTake::find(std::string_view label) const {
     return nullptr;
 }
 
-Vector3d SignedAxis::vector() const { return sign * Vector3d::Unit(axis); }
+Vector3d SignedAxis::vector() const {
+    return sign * Vector3d::Unit(axis);
+}
 
 std::optional<SignedAxis> find_axis(std::string_view text) {
     SignedAxis out;
@@ -238,8 +240,8 @@ Outcome<LabAxes> find_lab_axes(const MarkerTake& markers, const AxisHints& hints
         }
         out.value.up = nearest_axis(trunk);
         out.add({Severity::Note, "up-from-golfer",
-                 "The up axis was taken from the golfer's trunk: " + text_of(out.value.up) + ".", "",
-                 "If that is wrong, say it with --up."});
+                 "The up axis was taken from the golfer's trunk: " + text_of(out.value.up) + ".",
+                 "", "If that is wrong, say it with --up."});
     }
     if (hints.target) {
         out.value.target = *hints.target;
@@ -365,7 +367,8 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
         return tracks;
     };
     const auto complete = [](const std::vector<const std::vector<Vector3d>*>& tracks) {
-        return std::none_of(tracks.begin(), tracks.end(), [](const auto* t) { return t == nullptr; });
+        return std::none_of(tracks.begin(), tracks.end(),
+                            [](const auto* t) { return t == nullptr; });
     };
 
     if (parts == MarkerParts::All) {
@@ -491,9 +494,8 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
     if (parts == MarkerParts::All) {
         const std::string missing = missing_markers(markers);
         if (!missing.empty())
-            out.add({take.segments.empty() ? Severity::Error : Severity::Warning,
-                     "markers-missing", "Markers that a swing needs are missing: " + missing + ".",
-                     "marker labels",
+            out.add({take.segments.empty() ? Severity::Error : Severity::Warning, "markers-missing",
+                     "Markers that a swing needs are missing: " + missing + ".", "marker labels",
                      "Rename the markers to these names, or capture with them."});
     }
     return out;

@@ -46,14 +46,18 @@ Quaterniond exp_of(const Vector3d& rotation_vector_rad) {
     return Quaterniond(AngleAxisd(angle, rotation_vector_rad / angle));
 }
 
-bool is_finite(const Quaterniond& q) { return q.coeffs().allFinite(); }
+bool is_finite(const Quaterniond& q) {
+    return q.coeffs().allFinite();
+}
 
 Quaterniond missing_rotation() {
     constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
     return {kNaN, kNaN, kNaN, kNaN};
 }
 
-Vector3d missing_point() { return Vector3d::Constant(std::numeric_limits<double>::quiet_NaN()); }
+Vector3d missing_point() {
+    return Vector3d::Constant(std::numeric_limits<double>::quiet_NaN());
+}
 
 void make_continuous(std::vector<Quaterniond>& q) {
     const Quaterniond* last = nullptr;

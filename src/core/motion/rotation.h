@@ -50,8 +50,8 @@ void unwrap_deg(std::vector<double>& angle_deg);
 /// Angular velocity in lab axes, rad/s, from rotation increments: with
 /// phi_k = log(q_(i+k) q_i^-1), the derivative of phi at k = 0 is omega_i exactly; it is taken with
 /// the five-point formula, one-sided near the ends of a run. Frames outside the runs are NaN.
-std::vector<Eigen::Vector3d> calc_angular_velocity(const std::vector<Eigen::Quaterniond>& q_lab_body,
-                                                   const std::vector<FrameRange>& runs,
-                                                   double rate_hz);
+std::vector<Eigen::Vector3d>
+calc_angular_velocity(const std::vector<Eigen::Quaterniond>& q_lab_body,
+                      const std::vector<FrameRange>& runs, double rate_hz);
 
 } // namespace kite

@@ -21,6 +21,16 @@ std::string number(double value, int digits = 4) {
     return out.str();
 }
 
+/// The step to which the stamps were rounded: the largest power of ten of which all are multiples.
+double rounding_of(const std::vector<double>& times_s) {
+    for (double step : {0.01, 0.001, 0.0001})
+        if (std::all_of(times_s.begin(), times_s.end(), [step](double t) {
+                return std::abs(t - step * std::round(t / step)) < 1e-9;
+            }))
+            return step;
+    return 0.0;
+}
+
 Eigen::MatrixXd matrix_of(const std::vector<Eigen::Quaterniond>& q) {
     Eigen::MatrixXd out(static_cast<Eigen::Index>(q.size()), 4);
     for (std::size_t i = 0; i < q.size(); ++i)
@@ -74,8 +84,8 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
         const double step = times_s[i] - times_s[i - 1];
         if (!(step > 0.0)) {
             out.add({Severity::Error, step < 0.0 ? "time-backwards" : "time-repeats",
-                     step < 0.0 ? "The time goes backwards (" + number(times_s[i - 1], 7) + " s, then " +
-                                      number(times_s[i], 7) + " s)."
+                     step < 0.0 ? "The time goes backwards (" + number(times_s[i - 1], 7) +
+                                      " s, then " + number(times_s[i], 7) + " s)."
                                 : "The time " + number(times_s[i], 7) + " s stands twice.",
                      row, "Put the rows in order of time, or export the recording again."});
             return out;
@@ -91,15 +101,14 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
 
     TimeBase& base = out.value;
     base.start_s = times_s.front();
-    const bool even = std::all_of(steps.begin(), steps.end(), [&](double step) {
-        return std::abs(step - median) <= 0.02 * median + 1.1e-4;
-    });
-    // Stamps rounded to few digits are even on the whole: then the mean step is the better one.
+    // Even: every stamp sits where the mean step puts it, within 2 % of a step or the stamps' own
+    // rounding.
     double farthest = 0.0;
     for (std::size_t i = 0; i < times_s.size(); ++i)
-        farthest = std::max(farthest, std::abs(times_s[i] - times_s.front() -
-                                               mean * static_cast<double>(i)));
-    if (even && farthest <= 0.5 * mean) {
+        farthest = std::max(farthest,
+                            std::abs(times_s[i] - times_s.front() - mean * static_cast<double>(i)));
+    const double allowed = std::max(0.02 * mean, rounding_of(times_s));
+    if (farthest <= std::min(allowed, 0.4 * mean)) {
         base.rate_hz = 1.0 / mean;
         // A declared rate is free of the stamps' rounding.
         if (declared_rate_hz && std::abs(*declared_rate_hz * mean - 1.0) < 2e-3)
@@ -116,11 +125,12 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
             return out;
         }
         base.frames = static_cast<std::size_t>(frames);
-        out.add({Severity::Warning, "time-irregular",
-                 "The time stamps are irregular or frames were dropped; the motion was brought to a "
-                 "uniform " +
-                     number(base.rate_hz) + " Hz.",
-                 "", ""});
+        out.add(
+            {Severity::Warning, "time-irregular",
+             "The time stamps are irregular or frames were dropped; the motion was brought to a "
+             "uniform " +
+                 number(base.rate_hz) + " Hz.",
+             "", ""});
     }
     if (!(base.rate_hz >= 10.0)) {
         out.add({Severity::Error, "rate-too-low",
@@ -156,10 +166,10 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
 
     const auto name_gaps = [&](std::string_view what, const GapReport& report) {
         if (report.filled_frames > 0 && !base.resampled)
-            findings.push_back({Severity::Note, "gap-filled",
-                                std::to_string(report.filled_frames) +
-                                    " missing frames were filled in.",
-                                std::string(what), ""});
+            findings.push_back(
+                {Severity::Note, "gap-filled",
+                 std::to_string(report.filled_frames) + " missing frames were filled in.",
+                 std::string(what), ""});
         if (report.open_frames > 0)
             findings.push_back(
                 {Severity::Warning, "gap-open",

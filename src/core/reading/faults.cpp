@@ -24,8 +24,12 @@ std::string_view key_of(Phase phase) {
 
 namespace {
 
-Because::Value number(double value, int decimals = 0) { return {value, decimals, {}}; }
-Because::Value name(Segment segment) { return {0.0, 0, std::string(name_of(segment))}; }
+Because::Value number(double value, int decimals = 0) {
+    return {value, decimals, {}};
+}
+Because::Value name(Segment segment) {
+    return {0.0, 0, std::string(name_of(segment))};
+}
 
 /// The torso, arm or club reverses before the pelvis; or the torso turns more than 5° further than
 /// the pelvis between the first part's reversal and lead arm level down.
@@ -76,11 +80,10 @@ Fault judge_upper_body_first(const Analysis& analysis) {
     if (!fault.is_present())
         return fault;
     if (reversal && *reversal >= kEnoughEvidence)
-        fault.because.push_back(
-            {KITE_TR("The {1} starts down {2} ms before the pelvis."),
-             {name(earliest), number(ahead_ms)},
-             ahead_t_s,
-             {Segment::Pelvis, earliest}});
+        fault.because.push_back({KITE_TR("The {1} starts down {2} ms before the pelvis."),
+                                 {name(earliest), number(ahead_ms)},
+                                 ahead_t_s,
+                                 {Segment::Pelvis, earliest}});
     if (turning && *turning >= kEnoughEvidence)
         fault.because.push_back({KITE_TR("From the first reversal until the lead arm is level, the "
                                          "torso opens {1}° more than the pelvis."),

@@ -22,8 +22,8 @@ struct Because {
         std::string name; ///< a part's name to translate instead of a number
     };
     std::vector<Value> values;
-    double t_s = kMissing;           ///< where to look
-    std::vector<Segment> segments;   ///< which curves to light up
+    double t_s = kMissing;         ///< where to look
+    std::vector<Segment> segments; ///< which curves to light up
 };
 
 struct Fault {

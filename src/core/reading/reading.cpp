@@ -61,9 +61,9 @@ std::vector<Because> find_good(const Analysis& analysis) {
                         {number(transition.pelvis_lead_ms)},
                         sequence.find(Segment::Pelvis)->reversal_t_s,
                         {Segment::Pelvis}});
-    const bool in_order =
-        sequence.order.size() == all.size() &&
-        std::equal(all.begin(), all.end(), sequence.order.begin()) && sequence.tied.empty();
+    const bool in_order = sequence.order.size() == all.size() &&
+                          std::equal(all.begin(), all.end(), sequence.order.begin()) &&
+                          sequence.tied.empty();
     if (in_order)
         good.push_back({KITE_TR("The peaks come in order: pelvis, torso, lead arm, club."),
                         {},
@@ -102,7 +102,9 @@ std::vector<Because> find_good(const Analysis& analysis) {
 
 } // namespace
 
-const Fault* Reading::find(const std::string& id) const { return find_fault(faults, id); }
+const Fault* Reading::find(const std::string& id) const {
+    return find_fault(faults, id);
+}
 
 std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
     const Fault* best = nullptr;

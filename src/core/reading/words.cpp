@@ -194,8 +194,9 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     for (const Because& good : reading.good)
         out.good.push_back(sentence(good, language));
     if (!reading.first_fix) {
-        const bool judged = std::all_of(reading.faults.begin(), reading.faults.end(),
-                                        [](const Fault& fault) { return fault.evidence.has_value(); });
+        const bool judged =
+            std::all_of(reading.faults.begin(), reading.faults.end(),
+                        [](const Fault& fault) { return fault.evidence.has_value(); });
         out.fix_title = language.translate(judged ? KITE_TR("Nothing to mend here")
                                                   : KITE_TR("No fault shown"));
         out.fix_why = language.translate(

@@ -19,7 +19,8 @@ struct Language {
     std::function<std::string(const std::string&)> translate = [](const std::string& text) {
         return text;
     };
-    std::function<std::string(double value, int decimals)> number; ///< empty: "12.3", minus as U+2212
+    std::function<std::string(double value, int decimals)>
+        number; ///< empty: "12.3", minus as U+2212
 };
 
 /// A reason or a good point as a sentence.
@@ -32,14 +33,14 @@ std::string_view name_of(Moment moment);
 
 /// The parts of the reading, written out.
 struct ReadingWords {
-    std::string order;               ///< the order in one line
-    std::string fix_title;           ///< the first fix, or that there is none
-    std::string fix_why;             ///< one sentence
+    std::string order;                ///< the order in one line
+    std::string fix_title;            ///< the first fix, or that there is none
+    std::string fix_why;              ///< one sentence
     std::vector<std::string> because; ///< in the order of Fault::because
-    std::string leads_to;            ///< what the first fix explains here; may be empty
-    std::string ball;                ///< what the ball should show
-    std::vector<std::string> good;   ///< in the order of Reading::good
-    std::string certainty;           ///< how sure, and why
+    std::string leads_to;             ///< what the first fix explains here; may be empty
+    std::string ball;                 ///< what the ball should show
+    std::vector<std::string> good;    ///< in the order of Reading::good
+    std::string certainty;            ///< how sure, and why
 };
 ReadingWords write_words(const Analysis& analysis, const Reading& reading,
                          const Language& language = {});

@@ -28,18 +28,20 @@ double highest_cutoff_hz(double rate_hz) {
 
 namespace {
 
-/// End::Trend: a cubic over one and a half periods of the cut-off. The two passes reproduce cubics
-/// (1 - H starts with the fourth power of frequency), so the continuation costs nothing where the
-/// signal is that smooth; of degrees 2 to 4 and windows of 0.7 to 1.5 periods this one had the least
-/// error of the rate just before impact, with and without noise (docs/decisions.md).
+/// End::Trend: a cubic over one and a quarter periods of the cut-off. The two passes reproduce
+/// cubics (1 - H starts with the fourth power of frequency), so the continuation costs nothing
+/// where the signal is that smooth; of degrees 2 to 4 and windows of 0.7 to 1.5 periods this was
+/// the best balance of the error of the rate just before impact with and without noise
+/// (docs/decisions.md).
 constexpr int kTrendDegree = 3;
-constexpr double kTrendPeriods = 1.5;
+constexpr double kTrendPeriods = 1.25;
 
 /// One pass in place, started in the steady state of the first sample so that there is no step.
 void pass(const Biquad& filter, std::vector<double>& x) {
     const auto& b = filter.b;
     const auto& a = filter.a;
-    // Steady state of the transposed direct form for constant input x0 (unit gain at zero frequency).
+    // Steady state of the transposed direct form for constant input x0 (unit gain at zero
+    // frequency).
     double z2 = (b[2] - a[2]) * x.front();
     double z1 = (b[1] - a[1]) * x.front() + z2;
     for (double& value : x) {
@@ -94,9 +96,9 @@ void filter_two_pass(const std::vector<double>& x, FrameRange run, double cutoff
     // Long enough for the filter to settle: its slowest pole decays within about 1.5 periods.
     const auto settle = static_cast<std::size_t>(std::ceil(1.5 * rate_hz / cutoff_hz));
     const std::size_t pad = std::min(n - 1, std::max<std::size_t>(9, settle));
-    const int fit = static_cast<int>(
-        std::min<std::size_t>(n, std::max<std::size_t>(5, static_cast<std::size_t>(
-                                                              std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
+    const int fit = static_cast<int>(std::min<std::size_t>(
+        n, std::max<std::size_t>(
+               5, static_cast<std::size_t>(std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
 
     std::vector<double> y(n + 2 * pad);
     for (std::size_t i = 0; i < n; ++i)

@@ -28,8 +28,8 @@ double highest_cutoff_hz(double rate_hz);
 
 /// How a signal is continued beyond an end of a run before filtering, so that the filter settles.
 enum class End {
-    Odd,    ///< point reflection about the end sample: right where the signal just goes on
-    Trend,  ///< point reflection about a local cubic: keeps slope and bend at a sudden change
+    Odd,   ///< point reflection about the end sample: right where the signal just goes on
+    Trend, ///< point reflection about a local cubic: keeps slope and bend at a sudden change
 };
 
 /// Zero-lag low-pass of x[run]: forwards and backwards, cut-off corrected for the two passes.

@@ -118,8 +118,9 @@ double Curve::at(double t_s, Side side) const {
 
 double Curve::slope_at(double t_s, Side side) const {
     const auto window = stencil(t_s, side);
-    return window && window->size() > 1 ? interpolate(values_, *window, t_s * rate_hz_).slope * rate_hz_
-                                        : kNaN;
+    return window && window->size() > 1
+               ? interpolate(values_, *window, t_s * rate_hz_).slope * rate_hz_
+               : kNaN;
 }
 
 std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
@@ -149,8 +150,7 @@ std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
         if (has_left && has_right && value >= values_[i - 1] && value >= values_[i + 1]) {
             // Vertex of the parabola through three samples.
             const double bend = values_[i - 1] - 2.0 * value + values_[i + 1];
-            const double shift =
-                bend < 0.0 ? 0.5 * (values_[i - 1] - values_[i + 1]) / bend : 0.0;
+            const double shift = bend < 0.0 ? 0.5 * (values_[i - 1] - values_[i + 1]) / bend : 0.0;
             const double t_s = (static_cast<double>(i) + shift) / rate_hz_;
             if (t_s >= begin && t_s <= end)
                 consider(t_s, value - 0.25 * (values_[i - 1] - values_[i + 1]) * shift, false);
@@ -233,7 +233,8 @@ Curve Curve::scaled(double factor) const {
 double mean_between(const Curve& curve, TimeRange range) {
     double sum = 0.0;
     int count = 0;
-    const auto first = static_cast<std::size_t>(std::max(0.0, std::ceil(range.begin_s * curve.rate_hz() - 1e-9)));
+    const auto first =
+        static_cast<std::size_t>(std::max(0.0, std::ceil(range.begin_s * curve.rate_hz() - 1e-9)));
     for (std::size_t i = first; i < curve.size() && curve.time_of(i) <= range.end_s + 1e-9; ++i) {
         if (std::isfinite(curve.values()[i])) {
             sum += curve.values()[i];

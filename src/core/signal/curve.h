@@ -24,7 +24,8 @@ public:
     enum class Direction { Rising, Falling };
 
     Curve() = default;
-    Curve(std::vector<double> values, double rate_hz, std::optional<double> change_s = std::nullopt);
+    Curve(std::vector<double> values, double rate_hz,
+          std::optional<double> change_s = std::nullopt);
 
     const std::vector<double>& values() const { return values_; }
     double rate_hz() const { return rate_hz_; }

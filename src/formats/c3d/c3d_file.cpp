@@ -34,8 +34,8 @@ public:
     }
     std::int16_t i16(std::size_t at) const { return static_cast<std::int16_t>(u16(at)); }
     double real(std::size_t at) const {
-        const std::uint32_t bits = static_cast<std::uint32_t>(u16(at)) |
-                                   (static_cast<std::uint32_t>(u16(at + 2)) << 16);
+        const std::uint32_t bits =
+            static_cast<std::uint32_t>(u16(at)) | (static_cast<std::uint32_t>(u16(at + 2)) << 16);
         float value = 0.0F;
         std::memcpy(&value, &bits, sizeof value);
         return static_cast<double>(value);
@@ -63,7 +63,9 @@ std::string without_padding(std::string text) {
     return std::string(trimmed(text));
 }
 
-std::string at_byte(std::size_t at) { return "byte " + std::to_string(at); }
+std::string at_byte(std::size_t at) {
+    return "byte " + std::to_string(at);
+}
 
 class C3dParser {
 public:
@@ -77,7 +79,8 @@ public:
 
 private:
     bool fail(std::string code, std::string what, std::string where, std::string mend) {
-        out_.add({Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
+        out_.add(
+            {Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
         return false;
     }
 
@@ -88,13 +91,13 @@ private:
         const std::size_t block = bytes_.u8(0);
         parameters_at_ = block == 0 ? 0 : (block - 1) * kBlock;
         if (block < 2 || !bytes_.has(parameters_at_, 4))
-            return fail("parameters-outside", "The parameter section lies outside the file.", at_byte(0),
-                        "The file is cut short; export the capture again.");
+            return fail("parameters-outside", "The parameter section lies outside the file.",
+                        at_byte(0), "The file is cut short; export the capture again.");
         const int processor = bytes_.u8(parameters_at_ + 3);
         if (processor != kIntel)
             return fail("processor",
-                        "The file was written for another processor (type " + std::to_string(processor) +
-                            "); only Intel (84) can be read so far.",
+                        "The file was written for another processor (type " +
+                            std::to_string(processor) + "); only Intel (84) can be read so far.",
                         at_byte(parameters_at_ + 3), "Export it in the Intel format.");
         return true;
     }
@@ -110,7 +113,8 @@ private:
         std::vector<Found> found;
         std::size_t at = parameters_at_ + 4;
         while (bytes_.has(at, 2)) {
-            const auto name_size = static_cast<std::size_t>(std::abs(static_cast<int>(bytes_.i8(at))));
+            const auto name_size =
+                static_cast<std::size_t>(std::abs(static_cast<int>(bytes_.i8(at))));
             const int group = bytes_.i8(at + 1);
             if (name_size == 0 || group == 0)
                 break;
@@ -136,7 +140,8 @@ private:
         for (Found& entry : found) {
             const auto group = groups.find(entry.group);
             if (group != groups.end())
-                out_.value.parameters[group->second + ":" + entry.name] = std::move(entry.parameter);
+                out_.value.parameters[group->second + ":" + entry.name] =
+                    std::move(entry.parameter);
         }
         if (out_.value.parameters.empty())
             return fail("no-parameters", "The parameter section is empty.", at_byte(parameters_at_),
@@ -171,7 +176,8 @@ private:
         if (!bytes_.has(data, count * item))
             return false;
         if (parameter.type == C3dParameter::Type::Text) {
-            const std::size_t width = parameter.dimensions.empty() ? 1 : parameter.dimensions.front();
+            const std::size_t width =
+                parameter.dimensions.empty() ? 1 : parameter.dimensions.front();
             for (std::size_t i = 0; width > 0 && i < count / width; ++i)
                 parameter.texts.push_back(without_padding(bytes_.text(data + i * width, width)));
             return true;
@@ -218,11 +224,13 @@ private:
             return fail("bad-rate", "The frame rate is " + format_number(file.rate_hz) + ".",
                         "parameter POINT:RATE", "Export the capture again with its frame rate.");
         if (!std::isfinite(file.scale) || file.scale == 0.0)
-            return fail("bad-scale", "The scale of the points is " + format_number(file.scale) + ".",
+            return fail("bad-scale",
+                        "The scale of the points is " + format_number(file.scale) + ".",
                         "parameter POINT:SCALE", "Export the capture again.");
         if (data_at_ < 2 || !bytes_.has((data_at_ - 1) * kBlock, 1))
             return fail("data-outside", "The data section lies outside the file.",
-                        "parameter POINT:DATA_START", "The file is cut short; export the capture again.");
+                        "parameter POINT:DATA_START",
+                        "The file is cut short; export the capture again.");
         data_at_ = (data_at_ - 1) * kBlock;
 
         item_ = file.scale < 0.0 ? 4 : 2;
@@ -231,9 +239,10 @@ private:
         if (file.frames == 0 || file.frames > held)
             return fail("frames-beyond-file",
                         "The header claims " + std::to_string(file.frames) + " frames of " +
-                            std::to_string(points_) + " points, the file holds " + std::to_string(held) +
-                            ".",
-                        at_byte(data_at_), "The file is cut short or damaged; export the capture again.");
+                            std::to_string(points_) + " points, the file holds " +
+                            std::to_string(held) + ".",
+                        at_byte(data_at_),
+                        "The file is cut short or damaged; export the capture again.");
         return true;
     }
 
@@ -242,13 +251,15 @@ private:
         const C3dParameter* parameter = out_.value.find(name);
         if (parameter == nullptr || parameter->numbers.size() < 2)
             return std::nullopt;
-        return unsigned_count(parameter->numbers[0]) + 65536 * unsigned_count(parameter->numbers[1]);
+        return unsigned_count(parameter->numbers[0]) +
+               65536 * unsigned_count(parameter->numbers[1]);
     }
 
     void read_points() {
         C3dFile& file = out_.value;
         for (int part = 1;; ++part) {
-            const std::string name = part == 1 ? "POINT:LABELS" : "POINT:LABELS" + std::to_string(part);
+            const std::string name =
+                part == 1 ? "POINT:LABELS" : "POINT:LABELS" + std::to_string(part);
             const C3dParameter* labels = file.find(name);
             if (labels == nullptr)
                 break;
@@ -260,8 +271,8 @@ private:
         for (std::size_t i = named; i < points_; ++i)
             file.labels[i] = "point " + std::to_string(i + 1);
         constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
-        file.points.assign(points_,
-                           std::vector<Eigen::Vector3d>(file.frames, Eigen::Vector3d::Constant(kNaN)));
+        file.points.assign(
+            points_, std::vector<Eigen::Vector3d>(file.frames, Eigen::Vector3d::Constant(kNaN)));
         for (std::size_t frame = 0; frame < file.frames; ++frame) {
             for (std::size_t point = 0; point < points_; ++point) {
                 const std::size_t at = data_at_ + frame * frame_size_ + point * 4 * item_;
@@ -271,7 +282,8 @@ private:
                     p = {bytes_.real(at), bytes_.real(at + 4), bytes_.real(at + 8)};
                     valid = !(bytes_.real(at + 12) < 0.0) && p.allFinite();
                 } else {
-                    p = file.scale * Eigen::Vector3d(bytes_.i16(at), bytes_.i16(at + 2), bytes_.i16(at + 4));
+                    p = file.scale *
+                        Eigen::Vector3d(bytes_.i16(at), bytes_.i16(at + 2), bytes_.i16(at + 4));
                     valid = bytes_.i16(at + 6) >= 0; // a negative residual word marks a gap
                 }
                 if (valid)
@@ -311,6 +323,8 @@ std::optional<std::string> C3dFile::find_text(const std::string& name) const {
     return parameter->texts.front();
 }
 
-Outcome<C3dFile> parse_c3d(std::string_view bytes) { return C3dParser(bytes).parse(); }
+Outcome<C3dFile> parse_c3d(std::string_view bytes) {
+    return C3dParser(bytes).parse();
+}
 
 } // namespace kite::formats

@@ -1,6 +1,5 @@
-#include "formats/c3d/c3d.h"
-
 #include "core/measures/analyse.h"
+#include "formats/c3d/c3d.h"
 #include "formats/text/numbers.h"
 
 #include <cmath>
@@ -36,7 +35,8 @@ std::string grouped(std::size_t value) {
 } // namespace
 
 int c3d_sureness(std::string_view bytes, const std::filesystem::path& path) {
-    if (bytes.size() >= 512 && bytes[1] == '\x50' && bytes[0] >= 2 && bytes.substr(0, 512).find('\0') != std::string_view::npos)
+    if (bytes.size() >= 512 && bytes[1] == '\x50' && bytes[0] >= 2 &&
+        bytes.substr(0, 512).find('\0') != std::string_view::npos)
         return 90;
     return lower_case(path.extension().string()) == ".c3d" ? 60 : 0;
 }
@@ -78,14 +78,16 @@ Outcome<Take> read_c3d(std::string_view bytes, const ReadOptions& options) {
 
     const bool club = static_cast<int>(markers.value.find("CLB1") != nullptr) +
                           static_cast<int>(markers.value.find("CLB2") != nullptr) +
-                          static_cast<int>(markers.value.find("CLB3") != nullptr) >= 2;
+                          static_cast<int>(markers.value.find("CLB3") != nullptr) >=
+                      2;
     if (!club) {
-        out.add({Severity::Error, "markers-missing",
-                 std::to_string(file.value.labels.size()) + " points, " + grouped(file.value.frames) +
-                     " frames at " + format_number(file.value.rate_hz) +
-                     " Hz were read, but not the markers that a swing needs: missing are " +
-                     missing_markers(markers.value) + ".",
-                 "parameter POINT:LABELS", "Rename the markers to these names, or capture with them."});
+        out.add(
+            {Severity::Error, "markers-missing",
+             std::to_string(file.value.labels.size()) + " points, " + grouped(file.value.frames) +
+                 " frames at " + format_number(file.value.rate_hz) +
+                 " Hz were read, but not the markers that a swing needs: missing are " +
+                 missing_markers(markers.value) + ".",
+             "parameter POINT:LABELS", "Rename the markers to these names, or capture with them."});
         return out;
     }
     AxisHints hints = options.axes;

@@ -28,7 +28,9 @@ void put_real(std::string& out, double value) {
     put_u16(out, bits >> 16);
 }
 
-void pad_to_block(std::string& out) { out.resize((out.size() + kBlock - 1) / kBlock * kBlock, '\0'); }
+void pad_to_block(std::string& out) {
+    out.resize((out.size() + kBlock - 1) / kBlock * kBlock, '\0');
+}
 
 /// Collects groups and parameters; every entry points to the next one.
 class ParameterSection {
@@ -106,7 +108,8 @@ Outcome<std::string> write_c3d(const MarkerTake& markers) {
         parameters.real("RATE", markers.rate_hz);
         parameters.integer("DATA_START", data_block);
         parameters.integer("FRAMES", std::min<std::size_t>(frames, 0xFFFF));
-        for (std::size_t from = 0, part = 1; from < markers.labels.size(); from += kMostLabels, ++part) {
+        for (std::size_t from = 0, part = 1; from < markers.labels.size();
+             from += kMostLabels, ++part) {
             const auto begin = markers.labels.begin() + static_cast<std::ptrdiff_t>(from);
             const std::size_t count = std::min(kMostLabels, markers.labels.size() - from);
             parameters.text(part == 1 ? "LABELS" : "LABELS" + std::to_string(part),

@@ -13,7 +13,9 @@ using Json = nlohmann::ordered_json;
 
 namespace {
 
-Json number(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+Json number(double value) {
+    return std::isfinite(value) ? Json(value) : Json(nullptr);
+}
 
 template <class Range>
 Json keys_of(const Range& segments) {

@@ -48,11 +48,13 @@ Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path
         const std::filesystem::path name(file);
         // A list from somewhere else must not reach outside its folder.
         if (file.empty() || name.is_absolute() || *name.begin() == "..") {
-            out.add({Severity::Warning, "swing-without-file", "A swing names no file in this folder; it was left out.",
+            out.add({Severity::Warning, "swing-without-file",
+                     "A swing names no file in this folder; it was left out.",
                      "swings, entry " + std::to_string(i + 1), "Give its file name."});
             continue;
         }
-        out.value.swings.push_back({path.parent_path() / name, text_in(entry, "golfer"), text_in(entry, "note")});
+        out.value.swings.push_back(
+            {path.parent_path() / name, text_in(entry, "golfer"), text_in(entry, "note")});
     }
     return out;
 }
@@ -70,8 +72,9 @@ Outcome<Lesson> read_lesson(const std::filesystem::path& path) {
 std::string write_lesson(const Lesson& lesson) {
     Json out = {{"kite-hinge", kVersion}, {"name", lesson.name}, {"swings", Json::array()}};
     for (const LessonSwing& swing : lesson.swings)
-        out["swings"].push_back(
-            {{"file", swing.file.filename().string()}, {"golfer", swing.golfer}, {"note", swing.note}});
+        out["swings"].push_back({{"file", swing.file.filename().string()},
+                                 {"golfer", swing.golfer},
+                                 {"note", swing.note}});
     return out.dump(2) + "\n";
 }
 

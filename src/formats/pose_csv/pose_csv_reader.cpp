@@ -1,7 +1,6 @@
-#include "formats/pose_csv/pose_csv.h"
-
 #include "core/motion/rotation.h"
 #include "core/motion/uniform.h"
+#include "formats/pose_csv/pose_csv.h"
 #include "formats/text/delimited.h"
 #include "formats/text/numbers.h"
 
@@ -21,14 +20,14 @@ public:
         : table_(std::move(table)), options_(options) {}
 
     Outcome<Take> read() {
-        if (!check_version() || !read_metadata() || !read_columns())
+        if (!check_version() || !read_metadata() || !check_time_column())
             return std::move(out_);
         Outcome<TimeBase> base = find_time_base(*table_.find("time_s"), rate_hz_);
         for (Finding& finding : base.findings) {
             place_in_file(finding);
             out_.add(std::move(finding));
         }
-        if (!base.ok())
+        if (!base.ok() || !read_columns())
             return std::move(out_);
         check_contact();
         std::vector<Finding> findings;
@@ -42,7 +41,8 @@ public:
 
 private:
     bool fail(std::string code, std::string what, std::string where, std::string mend) {
-        out_.add({Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
+        out_.add(
+            {Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
         return false;
     }
 
@@ -79,8 +79,8 @@ private:
             return true;
         value = parse_number(*text, table_.delimiter != ',');
         if (!value || !(*value > 0.0) || *value > 10.0)
-            return fail("bad-length", "\"" + *text + "\" is not a length in metres.", comment_place(key),
-                        "Give it in metres, for instance 0.62.");
+            return fail("bad-length", "\"" + *text + "\" is not a length in metres.",
+                        comment_place(key), "Give it in metres, for instance 0.62.");
         return true;
     }
 
@@ -96,8 +96,8 @@ private:
         if (const auto text = table_.find_comment("club")) {
             const auto club = find_club_kind(lower_case(*text));
             if (!club)
-                return fail("bad-club", "\"" + *text + "\" is not a kind of club.", comment_place("club"),
-                            "Write driver, wood, iron or wedge.");
+                return fail("bad-club", "\"" + *text + "\" is not a kind of club.",
+                            comment_place("club"), "Write driver, wood, iron or wedge.");
             take.club = *club;
         }
         take.handed = options_.handed.value_or(take.handed);
@@ -166,8 +166,8 @@ private:
         if (has_q == Found::None) {
             if (has_p == Found::All)
                 return fail("columns-missing",
-                            "There are positions of " + prefix + " but no orientation.", "header row",
-                            "Add " + prefix + "_qw, _qx, _qy and _qz.");
+                            "There are positions of " + prefix + " but no orientation.",
+                            "header row", "Add " + prefix + "_qw, _qx, _qy and _qz.");
             return true;
         }
         PoseSeries series;
@@ -182,9 +182,10 @@ private:
             // Rounded files keep the norm within a few thousandths.
             if (std::abs(now.norm() - 1.0) > 0.05)
                 return fail("not-unit",
-                            "The quaternion of " + prefix + " has length " + format_fixed(now.norm(), 3) +
-                                " where it should have 1.",
-                            "line " + std::to_string(table_.row_lines[i]) + ", column " + prefix + "_qw",
+                            "The quaternion of " + prefix + " has length " +
+                                format_fixed(now.norm(), 3) + " where it should have 1.",
+                            "line " + std::to_string(table_.row_lines[i]) + ", column " + prefix +
+                                "_qw",
                             "Check the order of the columns (w, x, y, z) and their scale.");
             any = true;
             series.q_lab_segment[i] = now.normalized();
@@ -194,12 +195,13 @@ private:
         if (any)
             out_.value.segments[segment] = std::move(series);
         else
-            out_.add({Severity::Warning, "segment-empty", "All values of " + prefix + " are missing.",
-                      "column " + prefix + "_qw", ""});
+            out_.add({Severity::Warning, "segment-empty",
+                      "All values of " + prefix + " are missing.", "column " + prefix + "_qw", ""});
         return true;
     }
 
-    std::vector<Eigen::Vector3d> points_of(const std::array<const std::vector<double>*, 3>& p) const {
+    std::vector<Eigen::Vector3d>
+    points_of(const std::array<const std::vector<double>*, 3>& p) const {
         std::vector<Eigen::Vector3d> out(table_.rows());
         for (std::size_t i = 0; i < out.size(); ++i) {
             out[i] = {(*p[0])[i], (*p[1])[i], (*p[2])[i]};
@@ -209,12 +211,15 @@ private:
         return out;
     }
 
+    bool check_time_column() {
+        known_.insert("time_s");
+        return table_.find("time_s") != nullptr ||
+               fail("columns-missing", "The column time_s is missing.", "header row",
+                    "Add the time of each row in seconds.");
+    }
+
     bool read_columns() {
         Take& take = out_.value;
-        known_.insert("time_s");
-        if (table_.find("time_s") == nullptr)
-            return fail("columns-missing", "The column time_s is missing.", "header row",
-                        "Add the time of each row in seconds.");
         for (Segment segment : kAllSegments)
             if (!read_segment(segment))
                 return false;
@@ -234,8 +239,8 @@ private:
             take.trail_force_n = *force;
         for (const std::string& name : table_.header)
             if (!name.empty() && known_.count(name) == 0)
-                out_.add({Severity::Note, "column-unknown", "The column is not known and was not used.",
-                          "column " + name, ""});
+                out_.add({Severity::Note, "column-unknown",
+                          "The column is not known and was not used.", "column " + name, ""});
         if (take.segments.empty())
             return fail("no-segments", "There are no pose columns in this file.", "header row",
                         "Name them pelvis_qw, pelvis_qx and so on; see docs/pose-csv.md.");

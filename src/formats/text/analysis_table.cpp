@@ -40,21 +40,24 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
     const ReadingWords words = write_words(analysis, reading);
     const double impact = analysis.moments.time_s(Moment::Impact);
     std::string out = file + "\n";
-    out += "  " + format_fixed(analysis.rate_hz, 0) + " Hz, " + std::string(key_of(analysis.handed)) +
-           "-handed, " + std::string(key_of(analysis.club)) + ", rates by the " +
-           std::string(key_of(analysis.options.convention)) + " convention\n\n";
+    out += "  " + format_fixed(analysis.rate_hz, 0) + " Hz, " +
+           std::string(key_of(analysis.handed)) + "-handed, " + std::string(key_of(analysis.club)) +
+           ", rates by the " + std::string(key_of(analysis.options.convention)) + " convention\n\n";
     out += "  Order of the peaks  " + words.order + "\n\n";
     out += "  part       reversal    peak at   ±95 %       peak  at impact  slow-down\n";
     out += "             ms to impact    ms      ms        °/s        °/s          %\n";
     for (Segment segment : kSequence) {
-        const SegmentSequence part =
-            analysis.sequence.find(segment) == nullptr ? SegmentSequence{} : *analysis.sequence.find(segment);
-        out += "  " + left(name_of(segment), 9) + cell(ms_from_s(part.reversal_t_s - impact), 0, 10) +
+        const SegmentSequence part = analysis.sequence.find(segment) == nullptr
+                                         ? SegmentSequence{}
+                                         : *analysis.sequence.find(segment);
+        out += "  " + left(name_of(segment), 9) +
+               cell(ms_from_s(part.reversal_t_s - impact), 0, 10) +
                cell(-part.before_impact_ms, 1, 11) + cell(ms_from_s(2.0 * part.peak_t_u_s), 1, 8) +
                cell(part.peak_deg_s, 0, 11) + cell(part.at_impact_deg_s, 0, 11) +
                cell(part.slowdown_pct, 0, 11) + "\n";
     }
-    out += "\n  moment                    time s  pelvis turn    torso turn    pelvis sway  depth   lift cm\n";
+    out += "\n  moment                    time s  pelvis turn    torso turn    pelvis sway  depth  "
+           " lift cm\n";
     for (Moment moment : kAllMoments) {
         const auto& at = analysis.moments[moment];
         if (!at)
@@ -64,7 +67,7 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
         const auto turn = [](const TrunkPosition& position) {
             std::string text = "  " + open_or_closed(position.turn_deg);
             // "°" and "–" take more bytes than columns.
-            const std::size_t extra = text.find("°") != std::string::npos ? 1
+            const std::size_t extra = text.find("°") != std::string::npos   ? 1
                                       : text.find("–") != std::string::npos ? 2
                                                                             : 0;
             text.resize(std::max(text.size(), 14 + extra), ' ');

@@ -13,11 +13,13 @@ Outcome<std::string> read_bytes(const fs::path& path) {
     std::error_code error;
     const fs::file_status status = fs::status(path, error);
     if (!fs::exists(status)) {
-        out.add({Severity::Error, "no-file", "There is no such file.", "", "Check its name and folder."});
+        out.add({Severity::Error, "no-file", "There is no such file.", "",
+                 "Check its name and folder."});
         return out;
     }
     if (!fs::is_regular_file(status)) {
-        out.add({Severity::Error, "not-a-file", "This is not a file.", "", "Choose a file, not a folder."});
+        out.add({Severity::Error, "not-a-file", "This is not a file.", "",
+                 "Choose a file, not a folder."});
         return out;
     }
     std::ifstream in(path, std::ios::binary);
@@ -36,7 +38,8 @@ Outcome<std::string> read_bytes(const fs::path& path) {
     }
     out.value.resize(static_cast<std::size_t>(in.gcount()));
     if (out.value.empty())
-        out.add({Severity::Error, "empty", "The file is empty.", "", "Export the recording again."});
+        out.add(
+            {Severity::Error, "empty", "The file is empty.", "", "Export the recording again."});
     return out;
 }
 
@@ -59,8 +62,9 @@ std::vector<Finding> write_bytes(const fs::path& path, std::string_view bytes) {
     if (error) {
         std::error_code ignored;
         fs::remove(part, ignored);
-        return {{Severity::Error, "unwritable", "The file cannot be put in its place: " + error.message() + ".",
-                 "", "Check the folder and your rights to it."}};
+        return {{Severity::Error, "unwritable",
+                 "The file cannot be put in its place: " + error.message() + ".", "",
+                 "Check the folder and your rights to it."}};
     }
     return {};
 }

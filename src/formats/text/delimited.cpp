@@ -2,10 +2,9 @@
 
 #include "formats/text/numbers.h"
 
-#include <csv.h>
-
 #include <algorithm>
 #include <array>
+#include <csv.h>
 #include <limits>
 #include <set>
 
@@ -44,9 +43,12 @@ public:
 private:
     static int only_space(unsigned char c) { return c == ' ' ? 1 : 0; }
     static void on_field(void* text, std::size_t size, void* self) {
-        static_cast<FieldSplitter*>(self)->fields.emplace_back(static_cast<const char*>(text), size);
+        static_cast<FieldSplitter*>(self)->fields.emplace_back(static_cast<const char*>(text),
+                                                               size);
     }
-    static void on_row(int /*end*/, void* self) { static_cast<FieldSplitter*>(self)->complete_ = true; }
+    static void on_row(int /*end*/, void* self) {
+        static_cast<FieldSplitter*>(self)->complete_ = true;
+    }
 
     csv_parser parser_{};
     bool complete_ = false;
@@ -59,7 +61,9 @@ char find_delimiter(std::string_view header) {
                              [&](char a, char b) { return count(a) < count(b); });
 }
 
-std::string place(std::size_t line) { return "line " + std::to_string(line); }
+std::string place(std::size_t line) {
+    return "line " + std::to_string(line);
+}
 
 /// At most a few characters of a field, made safe to show.
 std::string shown(std::string_view text) {
@@ -83,14 +87,16 @@ public:
 
 private:
     bool fail(std::string code, std::string what, std::string where, std::string mend) {
-        out_.add({Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
+        out_.add(
+            {Severity::Error, std::move(code), std::move(what), std::move(where), std::move(mend)});
         return false;
     }
 
     /// The next line with its end; empty at the end of the text.
     std::string_view next_line() {
         const auto end = rest_.find('\n');
-        std::string_view line = rest_.substr(0, end == std::string_view::npos ? rest_.size() : end + 1);
+        std::string_view line =
+            rest_.substr(0, end == std::string_view::npos ? rest_.size() : end + 1);
         rest_.remove_prefix(line.size());
         ++line_;
         return line;
@@ -167,12 +173,14 @@ private:
             fields.pop_back();
         if (fields.size() != table.header.size()) {
             if (cut_short) {
-                out_.add({Severity::Warning, "row-cut", "The last row is cut short and was left out.",
-                          place(line), "Export the recording again if something is missing."});
+                out_.add({Severity::Warning, "row-cut",
+                          "The last row is cut short and was left out.", place(line),
+                          "Export the recording again if something is missing."});
                 return false;
             }
             return fail("field-count",
-                        "There are " + std::to_string(fields.size()) + " values where the header names " +
+                        "There are " + std::to_string(fields.size()) +
+                            " values where the header names " +
                             std::to_string(table.header.size()) + " columns.",
                         place(line), "Check for a missing or extra separator.");
         }

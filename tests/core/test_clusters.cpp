@@ -1,0 +1,73 @@
+#include "core/motion/clusters.h"
+#include "core/motion/rotation.h"
+#include "reference/scipy_values.h"
+
+#include <gtest/gtest.h>
+
+#include <random>
+
+using namespace kite;
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+
+namespace {
+
+template <std::size_t N>
+std::vector<Vector3d> points_of(const std::array<double, N>& rows) {
+    std::vector<Vector3d> out;
+    for (std::size_t i = 0; i + 2 < N; i += 3)
+        out.emplace_back(rows[i], rows[i + 1], rows[i + 2]);
+    return out;
+}
+
+} // namespace
+
+// Source: SciPy Rotation.align_vectors on the centred markers.
+TEST(RigidFit, EqualsScipy) {
+    const RigidFit fit =
+        fit_rigid(points_of(reference::cluster_reference), points_of(reference::cluster_now));
+    ASSERT_TRUE(fit.ok);
+    const auto& wxyz = reference::cluster_quat_wxyz;
+    EXPECT_LT(fit.q_now_reference.angularDistance(Quaterniond(wxyz[0], wxyz[1], wxyz[2], wxyz[3])),
+              1e-9);
+    EXPECT_NEAR(fit.residual_rms_m, reference::cluster_rms[0], 1e-10);
+}
+
+// Arun et al. 1987: exact without noise, also for markers in one plane, where the plain solution
+// may come out as a reflection.
+TEST(RigidFit, RecoversAKnownMotion) {
+    std::mt19937 random(77);
+    std::uniform_real_distribution<double> place(-0.2, 0.2);
+    for (int round = 0; round < 200; ++round) {
+        const Quaterniond q = exp_of(10.0 * Vector3d(place(random), place(random), place(random)));
+        const Vector3d t(place(random), place(random), place(random));
+        std::vector<Vector3d> reference;
+        std::vector<Vector3d> now;
+        const bool flat = round % 2 == 0;
+        for (int i = 0; i < 4; ++i) {
+            reference.emplace_back(place(random), place(random), flat ? 0.0 : place(random));
+            now.emplace_back(q * reference.back() + t);
+        }
+        const RigidFit fit = fit_rigid(reference, now);
+        ASSERT_TRUE(fit.ok) << "round " << round;
+        EXPECT_LT(fit.q_now_reference.angularDistance(q), 1e-7) << "round " << round;
+        EXPECT_LT((fit.t_now_m - t).norm(), 1e-9);
+        EXPECT_LT(fit.residual_rms_m, 1e-9);
+    }
+}
+
+TEST(RigidFit, LeavesHiddenMarkersOut) {
+    auto reference = points_of(reference::cluster_reference);
+    std::vector<Vector3d> now = reference;
+    now[2] = missing_point();
+    EXPECT_TRUE(fit_rigid(reference, now).ok);
+    now[0] = now[4] = missing_point();
+    EXPECT_FALSE(fit_rigid(reference, now).ok) << "two markers cannot fix a rotation";
+}
+
+TEST(RigidFit, RefusesMarkersOnOneLine) {
+    const std::vector<Vector3d> line{{0, 0, 0}, {0.1, 0.1, 0}, {0.2, 0.2, 0}, {0.3, 0.3, 0}};
+    EXPECT_FALSE(fit_rigid(line, line).ok);
+    const std::vector<Vector3d> one(4, Vector3d(0.1, 0.2, 0.3));
+    EXPECT_FALSE(fit_rigid(one, one).ok);
+}

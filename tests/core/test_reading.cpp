@@ -1,0 +1,158 @@
+#include "core/reading/reading.h"
+#include "core/reading/words.h"
+#include "simulate/golfers.h"
+#include "simulate/planted_faults.h"
+#include "simulate/simulate.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+using namespace kite;
+
+namespace {
+
+Analysis analysis_with(const char* fault, double strength) {
+    simulate::SwingParameters parameters;
+    if (*fault != '\0')
+        simulate::plant(parameters, fault, strength);
+    return analyse(simulate::make_take(parameters), {}).value;
+}
+
+Fault made_up(const char* id, Phase phase, double evidence, std::vector<std::string> leads_to) {
+    Fault fault;
+    fault.id = id;
+    fault.phase = phase;
+    fault.evidence = evidence;
+    fault.leads_to = std::move(leads_to);
+    return fault;
+}
+
+} // namespace
+
+// The normal distribution at 0, 1 and -1.96 standard deviations (any statistical table).
+TEST(Evidence, IsHalfAtTheLimitAndSoftAroundIt) {
+    EXPECT_DOUBLE_EQ(*above(10.0, 10.0, 2.0), 0.5);
+    EXPECT_NEAR(*above(12.0, 10.0, 2.0), 0.8413, 1e-4);
+    EXPECT_NEAR(*below(12.0, 10.0, 2.0), 0.1587, 1e-4);
+    EXPECT_NEAR(*above(10.0 - 1.96 * 2.0, 10.0, 2.0), 0.025, 1e-4);
+}
+
+TEST(Evidence, StaysMiddlingWhenTheMeasureIsUncertain) {
+    EXPECT_NEAR(*above(14.0, 10.0, 3.0, 4.0), 0.7881, 1e-4); // (14 - 10) / 5 = 0.8
+    EXPECT_GT(*above(14.0, 10.0, 3.0), *above(14.0, 10.0, 3.0, 4.0));
+}
+
+TEST(Evidence, MissingMeasuresAreNotJudged) {
+    EXPECT_FALSE(above(std::nan(""), 10.0, 2.0));
+    EXPECT_FALSE(all_of({0.9, std::nullopt}));
+    EXPECT_DOUBLE_EQ(*all_of({0.01, std::nullopt}), 0.01) << "already ruled out";
+    EXPECT_DOUBLE_EQ(*any_of({std::nullopt, 0.3}), 0.3);
+    EXPECT_FALSE(any_of({std::nullopt, std::nullopt}));
+    EXPECT_DOUBLE_EQ(*all_of({0.9, 0.4, 0.7}), 0.4);
+    EXPECT_DOUBLE_EQ(*any_of({0.2, 0.4}), 0.4);
+}
+
+TEST(FirstFix, IsTheEarlyFaultThatExplainsTheRest) {
+    EXPECT_EQ(choose_first_fix({made_up("early", Phase::Transition, 0.8, {"late"}),
+                                made_up("late", Phase::Downswing, 1.0, {})}),
+              "early");
+}
+
+TEST(FirstFix, IsTheLateFaultWhenNothingEarlierExplainsIt) {
+    EXPECT_EQ(choose_first_fix({made_up("early", Phase::Transition, 0.3, {"late"}),
+                                made_up("late", Phase::Downswing, 1.0, {})}),
+              "late");
+}
+
+TEST(FirstFix, OfEqualsIsTheEarlierPhase) {
+    EXPECT_EQ(choose_first_fix({made_up("b", Phase::Downswing, 0.9, {}),
+                                made_up("a", Phase::Backswing, 0.9, {})}),
+              "a");
+}
+
+TEST(FirstFix, FollowsCausesThroughAbsentLinks) {
+    // a leads to b (absent here), b leads to c: a explains c.
+    EXPECT_EQ(choose_first_fix({made_up("a", Phase::Backswing, 0.7, {"b"}),
+                                made_up("b", Phase::Transition, 0.2, {"c"}),
+                                made_up("c", Phase::Downswing, 1.0, {})}),
+              "a");
+}
+
+TEST(FirstFix, IsNoneWithoutEnoughEvidence) {
+    EXPECT_FALSE(choose_first_fix({made_up("a", Phase::Transition, 0.59, {})}));
+    EXPECT_FALSE(choose_first_fix({}));
+}
+
+// Inside evidence: what was planted is found, and only that comes first.
+class PlantedFault : public testing::TestWithParam<const char*> {};
+
+TEST_P(PlantedFault, IsTheFirstFix) {
+    for (double strength : {1.0, 1.5}) {
+        const Reading reading = read_swing(analysis_with(GetParam(), strength));
+        ASSERT_TRUE(reading.first_fix) << "strength " << strength;
+        EXPECT_EQ(*reading.first_fix, GetParam());
+        EXPECT_FALSE(reading.find(GetParam())->because.empty());
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(All, PlantedFault,
+                         testing::Values("upper-body-first", "out-of-order", "bunched-peaks"),
+                         [](const auto& test) {
+                             std::string name = test.param;
+                             for (char& c : name)
+                                 c = c == '-' ? '_' : c;
+                             return name;
+                         });
+
+TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
+    const Analysis analysis = analysis_with("", 0.0);
+    const Reading reading = read_swing(analysis);
+    EXPECT_FALSE(reading.first_fix);
+    const ReadingWords words = write_words(analysis, reading);
+    EXPECT_EQ(words.order, "pelvis → torso → lead arm → club");
+    EXPECT_EQ(words.fix_title, "Nothing to mend here");
+    ASSERT_FALSE(words.good.empty());
+    EXPECT_EQ(words.good.front().rfind("The pelvis starts down first, ", 0), 0u);
+}
+
+TEST(Reading, GivesItsReasonsWithNumbersAndMoments) {
+    const Analysis analysis = analysis_with("upper-body-first", 1.5);
+    const Reading reading = read_swing(analysis);
+    const ReadingWords words = write_words(analysis, reading);
+    EXPECT_EQ(words.fix_title, "The upper body starts down first");
+    ASSERT_EQ(words.because.size(), 2u);
+    // Planted: the torso reverses 280 + 1.5 · 35 ms before impact, the pelvis 335 - 1.5 · 25 ms.
+    const double lead_ms = 1000.0 * (analysis.sequence.find(Segment::Pelvis)->reversal_t_s -
+                                     analysis.sequence.find(Segment::Torso)->reversal_t_s);
+    EXPECT_NEAR(lead_ms, 35.0, 3.0);
+    EXPECT_EQ(words.because[0], "The torso starts down " + std::to_string(std::lround(lead_ms)) +
+                                    " ms before the pelvis.");
+    EXPECT_NEAR(reading.find("upper-body-first")->because[0].t_s,
+                analysis.sequence.find(Segment::Torso)->reversal_t_s, 1e-9);
+}
+
+TEST(Reading, JudgesNothingItCannotSee) {
+    Take take = simulate::make_take({});
+    take.segments.erase(Segment::Torso);
+    const Analysis analysis = analyse(take, {}).value;
+    const Reading reading = read_swing(analysis);
+    EXPECT_FALSE(reading.find("bunched-peaks")->evidence);
+    EXPECT_FALSE(reading.find("out-of-order")->evidence);
+    EXPECT_EQ(write_words(analysis, reading).fix_title, "No fault shown");
+}
+
+TEST(Words, GoThroughTheLanguageAndItsNumbers) {
+    Language language;
+    language.translate = [](const std::string& text) {
+        return text == "torso" ? "Rumpf" : text == "X {2} Y {1}" ? "Z {1} {2}" : text;
+    };
+    language.number = [](double value, int decimals) {
+        return std::to_string(static_cast<int>(value)) + "/" + std::to_string(decimals);
+    };
+    Because because;
+    because.text = "X {2} Y {1}";
+    because.values = {{0.0, 0, "torso"}, {7.0, 1, {}}};
+    EXPECT_EQ(sentence(because, language), "Z Rumpf 7/1");
+    EXPECT_EQ(sentence(because), "X 7.0 Y torso");
+}

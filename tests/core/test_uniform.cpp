@@ -1,0 +1,144 @@
+#include "core/motion/gaps.h"
+#include "core/motion/rotation.h"
+#include "core/motion/uniform.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+
+using namespace kite;
+
+namespace {
+
+std::vector<double> even_times(std::size_t count, double rate_hz, double start_s = 0.0) {
+    std::vector<double> out(count);
+    for (std::size_t i = 0; i < count; ++i)
+        out[i] = start_s + static_cast<double>(i) / rate_hz;
+    return out;
+}
+
+bool has_code(const std::vector<Finding>& findings, const std::string& code) {
+    return std::any_of(findings.begin(), findings.end(),
+                       [&](const Finding& f) { return f.code == code; });
+}
+
+/// A take whose pelvis turns and sways smoothly; values at the given times.
+Take smooth_take(const std::vector<double>& times_s) {
+    Take take;
+    PoseSeries series;
+    for (double t : times_s) {
+        series.q_lab_segment.push_back(exp_of(Eigen::Vector3d(0.0, 0.0, std::sin(6.0 * t))));
+        series.p_lab_m.emplace_back(0.1 * std::cos(5.0 * t), 0.0, 1.0);
+    }
+    take.segments[Segment::Pelvis] = series;
+    return take;
+}
+
+} // namespace
+
+TEST(TimeBase, TakesEvenStampsAsTheyAre) {
+    const auto base = find_time_base(even_times(100, 240.0, 3.0), std::nullopt);
+    ASSERT_TRUE(base.ok());
+    EXPECT_FALSE(base.value.resampled);
+    EXPECT_NEAR(base.value.rate_hz, 240.0, 1e-6);
+    EXPECT_EQ(base.value.frames, 100u);
+    EXPECT_TRUE(base.findings.empty());
+}
+
+TEST(TimeBase, TrustsTheDeclaredRateOverRoundedStamps) {
+    std::vector<double> times = even_times(400, 240.0);
+    for (double& t : times)
+        t = std::round(t * 1000.0) / 1000.0;
+    const auto base = find_time_base(times, 240.0);
+    ASSERT_TRUE(base.ok());
+    EXPECT_FALSE(base.value.resampled);
+    EXPECT_DOUBLE_EQ(base.value.rate_hz, 240.0);
+}
+
+TEST(TimeBase, RefusesAClockThatJumpsBackAndNamesTheRow) {
+    std::vector<double> times = even_times(50, 100.0);
+    times[30] = 0.05;
+    const auto base = find_time_base(times, std::nullopt);
+    ASSERT_FALSE(base.ok());
+    EXPECT_EQ(base.findings.front().code, "time-backwards");
+    EXPECT_EQ(base.findings.front().where, "data row 31");
+    times[30] = times[29];
+    EXPECT_EQ(find_time_base(times, std::nullopt).findings.front().code, "time-repeats");
+    times[30] = std::nan("");
+    EXPECT_EQ(find_time_base(times, std::nullopt).findings.front().code, "time-missing");
+}
+
+TEST(TimeBase, RefusesWhatItWouldHaveToInvent) {
+    std::vector<double> times = even_times(50, 100.0);
+    times.back() = 4000.0;
+    const auto base = find_time_base(times, std::nullopt);
+    ASSERT_FALSE(base.ok());
+    EXPECT_EQ(base.findings.front().code, "time-jumps");
+    EXPECT_FALSE(find_time_base(even_times(5, 100.0), std::nullopt).ok());
+    EXPECT_FALSE(find_time_base(even_times(50, 2.0), std::nullopt).ok());
+}
+
+TEST(TimeBase, SaysWhenTheDeclaredRateIsWrong) {
+    const auto base = find_time_base(even_times(100, 240.0), 120.0);
+    EXPECT_TRUE(base.ok());
+    EXPECT_TRUE(has_code(base.findings, "rate-differs"));
+    EXPECT_NEAR(base.value.rate_hz, 240.0, 1e-6);
+}
+
+// The motion is known in closed form, so what was filled in can be compared with it.
+TEST(Resampling, RestoresDroppedFrames) {
+    std::vector<double> times = even_times(200, 200.0);
+    times.erase(times.begin() + 100, times.begin() + 104);
+    times.erase(times.begin() + 50);
+    const auto base = find_time_base(times, std::nullopt);
+    ASSERT_TRUE(base.ok());
+    EXPECT_TRUE(base.value.resampled);
+    EXPECT_EQ(base.value.frames, 200u);
+    Take take = smooth_take(times);
+    std::vector<Finding> findings;
+    bring_to_time_base(take, times, base.value, findings);
+    const Take truth = smooth_take(even_times(200, 200.0));
+    for (std::size_t i = 0; i < 200; ++i) {
+        const auto& q = take.segments[Segment::Pelvis].q_lab_segment[i];
+        EXPECT_LT(q.angularDistance(truth.find(Segment::Pelvis)->q_lab_segment[i]), 2e-4) << i;
+        EXPECT_LT(
+            (take.segments[Segment::Pelvis].p_lab_m[i] - truth.find(Segment::Pelvis)->p_lab_m[i])
+                .norm(),
+            1e-5);
+    }
+}
+
+TEST(Resampling, LeavesLongGapsOpenAndNamesThem) {
+    const std::vector<double> times = even_times(200, 200.0);
+    Take take = smooth_take(times);
+    for (std::size_t i = 80; i < 100; ++i) // 0.1 s
+        take.segments[Segment::Pelvis].q_lab_segment[i] = missing_rotation();
+    for (std::size_t i = 20; i < 25; ++i) // 0.025 s
+        take.segments[Segment::Pelvis].p_lab_m[i] = missing_point();
+    std::vector<Finding> findings;
+    bring_to_time_base(take, times, find_time_base(times, std::nullopt).value, findings);
+    EXPECT_FALSE(is_finite(take.segments[Segment::Pelvis].q_lab_segment[90]));
+    EXPECT_TRUE(take.segments[Segment::Pelvis].p_lab_m[22].allFinite());
+    ASSERT_TRUE(has_code(findings, "gap-open"));
+    EXPECT_TRUE(has_code(findings, "gap-filled"));
+    for (const Finding& finding : findings)
+        EXPECT_EQ(finding.where, "pelvis");
+}
+
+TEST(Gaps, CountWhatWasFilledAndWhatNot) {
+    const std::vector<double> times = even_times(100, 100.0);
+    Eigen::MatrixXd rows(100, 1);
+    for (int i = 0; i < 100; ++i)
+        rows(i, 0) = i;
+    rows.block(10, 0, 3, 1).setConstant(std::nan("")); // 0.04 s between samples
+    rows.block(50, 0, 9, 1).setConstant(std::nan("")); // 0.10 s between samples
+    GapReport report;
+    const Eigen::MatrixXd out = fill_to_times(times, rows, times, report);
+    EXPECT_EQ(report.filled_frames, 3u);
+    EXPECT_EQ(report.open_frames, 9u);
+    EXPECT_NEAR(report.longest_open_s, 0.09, 1e-9);
+    EXPECT_NEAR(report.longest_open_at_s, 0.50, 1e-9);
+    EXPECT_NEAR(out(11, 0), 11.0, 1e-9);
+    EXPECT_TRUE(std::isnan(out(53, 0)));
+}

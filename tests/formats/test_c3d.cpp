@@ -1,0 +1,192 @@
+#include "core/measures/analyse.h"
+#include "formats/c3d/c3d.h"
+#include "simulate/simulate.h"
+#include "support/c3d_bytes.h"
+#include "support/temporary_folder.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+using namespace kite;
+using namespace kite::formats;
+using kite::test::C3dBytes;
+
+namespace {
+
+void expect_stored(const C3dFile& file, double scale) {
+    ASSERT_EQ(file.labels, (std::vector<std::string>{"AA", "BB"}));
+    EXPECT_EQ(file.frames, 3u);
+    EXPECT_DOUBLE_EQ(file.rate_hz, 120.0);
+    for (int frame = 0; frame < 3; ++frame)
+        for (int point = 0; point < 2; ++point)
+            for (int axis = 0; axis < 3; ++axis) {
+                const double value =
+                    file.points[static_cast<std::size_t>(point)][static_cast<std::size_t>(frame)](
+                        axis);
+                if (frame == 2 && point == 1)
+                    EXPECT_TRUE(std::isnan(value)) << "a negative residual is a gap";
+                else
+                    EXPECT_DOUBLE_EQ(value, scale * C3dBytes::stored(frame, point, axis));
+            }
+}
+
+std::string error_of(const std::string& bytes) {
+    const auto file = parse_c3d(bytes);
+    return file.ok() ? "" : file.findings.back().code + " @ " + file.findings.back().where;
+}
+
+} // namespace
+
+TEST(C3d, ReadsRealsAndIntegers) {
+    C3dBytes bytes;
+    auto file = parse_c3d(bytes.build());
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    expect_stored(file.value, 1.0);
+    bytes.integers = true;
+    file = parse_c3d(bytes.build());
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    expect_stored(file.value, 0.5);
+}
+
+TEST(C3d, PassesOverAnalogueSamples) {
+    C3dBytes bytes;
+    bytes.analog = 7;
+    const auto file = parse_c3d(bytes.build());
+    ASSERT_TRUE(file.ok());
+    expect_stored(file.value, 1.0);
+}
+
+TEST(C3d, ScalesItsUnitToMetres) {
+    for (const auto& [unit, metres] :
+         {std::pair("mm", 0.001), std::pair("cm", 0.01), std::pair("m", 1.0)}) {
+        C3dBytes bytes;
+        bytes.unit = unit;
+        const auto markers = markers_from_c3d(parse_c3d(bytes.build()).value, {});
+        EXPECT_TRUE(markers.findings.empty());
+        EXPECT_NEAR(markers.value.tracks_m[1][1].y(), metres * C3dBytes::stored(1, 1, 1), 1e-12)
+            << unit;
+    }
+    C3dBytes bytes;
+    bytes.unit = "ell";
+    EXPECT_EQ(markers_from_c3d(parse_c3d(bytes.build()).value, {}).findings.front().code,
+              "unit-unknown");
+}
+
+TEST(C3d, RefusesWhatItCannotTrust) {
+    C3dBytes bytes;
+    bytes.frames_claimed = 60000;
+    EXPECT_EQ(error_of(bytes.build()), "frames-beyond-file @ byte 1024");
+    bytes = {};
+    bytes.points_claimed = 65535;
+    EXPECT_EQ(error_of(bytes.build()), "frames-beyond-file @ byte 1024");
+    bytes.points_claimed = 0;
+    EXPECT_EQ(error_of(bytes.build()), "no-points @ parameter POINT:USED");
+    bytes = {};
+    bytes.data_block = 200;
+    EXPECT_EQ(error_of(bytes.build()), "data-outside @ parameter POINT:DATA_START");
+    bytes = {};
+    bytes.processor = 85;
+    EXPECT_EQ(error_of(bytes.build()), "processor @ byte 515");
+    const std::string whole = C3dBytes{}.build();
+    EXPECT_EQ(error_of(whole.substr(0, 400)), "not-c3d @ byte 1");
+    EXPECT_EQ(error_of(whole.substr(0, 512)), "parameters-outside @ byte 0");
+    EXPECT_EQ(error_of(whole.substr(0, 1024)), "data-outside @ parameter POINT:DATA_START");
+    EXPECT_EQ(error_of(whole.substr(0, 1100)), "frames-beyond-file @ byte 1024");
+    std::string broken = whole;
+    broken[0] = '\7';
+    EXPECT_EQ(error_of(broken), "parameters-outside @ byte 0");
+}
+
+// Source: squat.c3d of Debian's dart-doc, a real capture: 53 points, 2,539 frames, 120 Hz, scale
+// -1.
+TEST(C3d, ReadsARealCapture) {
+    const std::string bytes = test::TemporaryFolder::read("/usr/share/doc/dart/data/c3d/squat.c3d");
+    ASSERT_FALSE(bytes.empty()) << "the package dart-doc is missing";
+    const auto file = parse_c3d(bytes);
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    EXPECT_EQ(file.value.labels.size(), 53u);
+    EXPECT_EQ(file.value.frames, 2539u);
+    EXPECT_DOUBLE_EQ(file.value.rate_hz, 120.0);
+    EXPECT_DOUBLE_EQ(file.value.scale, -1.0);
+    EXPECT_EQ(file.value.find_number("POINT:DATA_START"), 10.0);
+    EXPECT_EQ(file.value.unit, "mm");
+
+    // A person: the head stands 1 to 2 m above the floor, the ankle marker near it.
+    const auto markers = markers_from_c3d(file.value, {});
+    double head = 0.0;
+    double ankle = 0.0;
+    for (int axis = 0; axis < 3; ++axis) {
+        head = std::max(head, (*markers.value.find("LFHD"))[0](axis));
+        ankle = std::max(ankle, (*markers.value.find("LANK"))[0](axis));
+    }
+    EXPECT_GT(head, 1.2);
+    EXPECT_LT(head, 2.1);
+    EXPECT_LT((*markers.value.find("LANK"))[0].z(), 0.3);
+
+    const auto take = read_take(std::string_view(bytes), "squat.c3d", {});
+    ASSERT_FALSE(take.ok());
+    ASSERT_EQ(take.findings.size(), 1u) << "one clear sentence";
+    EXPECT_EQ(take.findings[0].what, "53 points, 2,539 frames at 120 Hz were read, but not the "
+                                     "markers that a swing needs: missing are pelvis "
+                                     "(LASI, RASI, LPSI and RPSI), lead arm (LSHO, LWRA and LWRB) "
+                                     "and club (CLB1, CLB2 and CLB3).");
+}
+
+TEST(C3d, ComesBackAsItWasWritten) {
+    simulate::SwingParameters parameters;
+    parameters.handed = Handedness::Left;
+    parameters.club = ClubKind::Driver;
+    MarkerTake markers = simulate::make_markers(parameters);
+    markers.tracks_m[2][17] = Eigen::Vector3d::Constant(std::nan(""));
+    const auto bytes = write_c3d(markers);
+    ASSERT_TRUE(bytes.ok());
+    const auto file = parse_c3d(bytes.value);
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    const auto back = markers_from_c3d(file.value, {});
+    EXPECT_EQ(back.value.labels, markers.labels);
+    EXPECT_EQ(back.value.handed, Handedness::Left);
+    EXPECT_EQ(back.value.club, ClubKind::Driver);
+    EXPECT_EQ(back.value.frames, markers.frames);
+    EXPECT_TRUE(std::isnan(back.value.tracks_m[2][17].x()));
+    for (std::size_t m = 0; m < markers.tracks_m.size(); ++m)
+        EXPECT_LT((back.value.tracks_m[m][99] - markers.tracks_m[m][99]).norm(),
+                  2e-7); // single precision
+}
+
+// More labels than one parameter can hold go on in LABELS2.
+TEST(C3d, WritesManyMarkers) {
+    MarkerTake markers;
+    markers.rate_hz = 100.0;
+    markers.frames = 2;
+    for (int i = 0; i < 300; ++i) {
+        markers.labels.push_back("M" + std::to_string(i));
+        markers.tracks_m.emplace_back(2, Eigen::Vector3d(i, 0.0, 0.0));
+    }
+    const auto file = parse_c3d(write_c3d(markers).value);
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    EXPECT_EQ(file.value.labels, markers.labels);
+    EXPECT_NEAR(file.value.points[299][1].x(), 299000.0, 1e-6);
+}
+
+// The same swing as poses and as markers in turned lab axes gives the same measures.
+TEST(C3d, GivesTheSameAnalysisAsPoses) {
+    simulate::SwingParameters parameters;
+    const auto poses = analyse(simulate::make_take(parameters), {});
+    MarkerTake markers = simulate::make_markers(parameters);
+    for (auto& track : markers.tracks_m)
+        for (auto& p : track)
+            p = Eigen::Vector3d(-p.y(), p.x(), p.z()); // the target is +y now
+    const auto take = read_take(std::string_view(write_c3d(markers).value), "swing.c3d", {});
+    ASSERT_TRUE(take.ok());
+    const auto result = analyse(take.value, {});
+    ASSERT_TRUE(result.ok());
+    for (Segment segment : kSequence) {
+        EXPECT_NEAR(result.value.sequence.find(segment)->peak_t_s,
+                    poses.value.sequence.find(segment)->peak_t_s, 2e-4);
+        EXPECT_NEAR(result.value.sequence.find(segment)->peak_deg_s,
+                    poses.value.sequence.find(segment)->peak_deg_s, 1.0);
+    }
+    EXPECT_NEAR(result.value.position(Segment::Pelvis, Moment::Impact).sway_m,
+                poses.value.position(Segment::Pelvis, Moment::Impact).sway_m, 1e-4);
+}
