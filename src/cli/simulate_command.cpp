@@ -43,11 +43,10 @@ int run_simulate(const Arguments& arguments) {
         if (!(strength >= 0.0) || strength > 3.0)
             throw CLI::ValidationError("--fault", "the strength goes from 0 to 3");
         if (!simulate::plant(parameters, id, strength)) {
-            std::string known;
+            std::string what = "\"" + id + "\" cannot be planted; known:";
             for (const std::string_view name : simulate::plantable_faults())
-                known += (known.empty() ? "" : ", ") + std::string(name);
-            throw CLI::ValidationError("--fault",
-                                       "\"" + id + "\" cannot be planted; known: " + known);
+                what.append(" ").append(name);
+            throw CLI::ValidationError("--fault", what);
         }
     }
 

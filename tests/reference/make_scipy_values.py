@@ -30,8 +30,8 @@ array("butter_10_hz_at_240_a", a)
 # A short signal with a trend, a wave and fixed "noise", filtered forwards and backwards.
 n = np.arange(60)
 x = 0.02 * n + np.sin(2 * np.pi * n / 37.0) + 0.1 * np.sin(17.0 * n * n)
-# The C++ code continues a signal by max(9, 1.5 periods) frames.
-padlen = int(np.ceil(1.5 * 240 / 10))
+# The C++ code continues a signal by max(9, 2 periods) frames.
+padlen = int(np.ceil(2 * 240 / 10))
 array("filtfilt_in", x)
 array("filtfilt_out", filtfilt(b, a, x, padtype="odd", padlen=padlen))
 

@@ -15,6 +15,19 @@ constexpr double kDim = 0.35;      ///< of a part that is not lit
 constexpr double kHeadroom = 1.30; ///< lane's top over the peak
 constexpr double kBelow = 0.26;    ///< share of the lane's top shown below zero: the backswing
 
+/// Moments in the order in which their names get room.
+constexpr std::array kNamedFirst{Moment::Impact,
+                                 Moment::Top,
+                                 Moment::LeadArmLevelDown,
+                                 Moment::ShaftLevelDown,
+                                 Moment::Address,
+                                 Moment::Takeaway,
+                                 Moment::Finish,
+                                 Moment::ShaftLevelBack,
+                                 Moment::LeadArmLevelBack,
+                                 Moment::ShaftLevelThrough,
+                                 Moment::TrailArmLevelThrough};
+
 QColor faded(QColor colour, double alpha) {
     colour.setAlphaF(static_cast<float>(colour.alphaF() * alpha));
     return colour;
@@ -122,24 +135,31 @@ void StairChart::paint_moments(QCPPainter* painter) const {
     const double bottom = lanes().back()->rect().bottom();
     painter->setFont(theme.font(12));
     const QFontMetricsF metrics(painter->font());
-    // Names stand in two rows, so that close moments do not write over each other.
-    double row_end[2] = {left_margin() - 40.0, left_margin() - 40.0};
-    for (Moment moment : kAllMoments) {
+    // Names stand in two rows, so that close moments do not write over each other; where there is
+    // no room the less telling names give way.
+    std::array<std::vector<std::pair<double, double>>, 2> taken;
+    for (Moment moment : kNamedFirst) {
         const double t = swing()->analysis.moments.time_s(moment);
         if (!is_visible_time(t))
             continue;
         const bool impact = moment == Moment::Impact;
         const double x = pixel_of(t);
         const QString name = moment_name(moment);
-        const double width = metrics.horizontalAdvance(name);
-        double left = std::min(x - width / 2.0, this->width() - width - 4.0);
-        const int row = left > row_end[1] ? 1 : left > row_end[0] ? 0 : -1;
-        if (row >= 0) {
-            row_end[row] = left + width + 10.0;
-            const double y = top - 9.0 - (row == 1 ? 1.0 : 2.0) * metrics.height();
+        const double across = metrics.horizontalAdvance(name);
+        const double left = std::min(x - across / 2.0, width() - across - 4.0);
+        for (std::size_t row = 0; row < taken.size(); ++row) {
+            const bool free =
+                std::none_of(taken[row].begin(), taken[row].end(), [&](const auto& span) {
+                    return left < span.second + 10.0 && span.first < left + across + 10.0;
+                });
+            if (!free)
+                continue;
+            taken[row].emplace_back(left, left + across);
+            const double y = top - 9.0 - (static_cast<double>(row) + 1.0) * metrics.height();
             painter->setPen(impact ? colours().ink : colours().soft);
-            painter->drawText(QRectF(left, y, width + 1.0, metrics.height()), Qt::AlignCenter,
+            painter->drawText(QRectF(left, y, across + 1.0, metrics.height()), Qt::AlignCenter,
                               name);
+            break;
         }
         painter->setPen(QPen(impact ? colours().ink : colours().line, impact ? 1.2 : 1.0,
                              impact ? Qt::SolidLine : Qt::DashLine));

@@ -2,6 +2,7 @@
 
 #include "app/theme/theme.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace kite::app {
@@ -91,7 +92,6 @@ QCPAxisRect* TimeChart::add_lane() {
         axis->setTickLabels(false);
         axis->setTicks(false);
         axis->setTicker(QSharedPointer<MinusTicker>::create());
-        axis->ticker()->setTickCount(7);
     }
     rect->axis(QCPAxis::atLeft)->grid()->setVisible(false);
     lanes_.push_back(rect);
@@ -120,6 +120,13 @@ void TimeChart::restyle() {
 }
 
 void TimeChart::take_range() {
+    // As many time labels as have room.
+    constexpr double kLabel_px = 64.0;
+    const double across = width() - left_margin() - right_margin();
+    for (QCPAxisRect* rect : lanes_)
+        rect->axis(QCPAxis::atBottom)
+            ->ticker()
+            ->setTickCount(std::clamp(static_cast<int>(across / kLabel_px), 2, 9));
     if (swing() != nullptr) {
         const TimeRange range = state_->range();
         for (QCPAxisRect* rect : lanes_)
@@ -164,12 +171,14 @@ QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) con
 }
 
 void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,
-                           const QColor& colour, bool to_right) {
+                           const QColor& colour, bool to_right) const {
     painter->setFont(Theme::instance().font(12, Theme::Weight::Semibold));
     const QFontMetricsF metrics(painter->font());
-    const double width = metrics.horizontalAdvance(text) + 8.0;
-    const QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - width,
-                       at.y() - metrics.height() / 2.0, width, metrics.height());
+    const double across = metrics.horizontalAdvance(text) + 8.0;
+    QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - across, at.y() - metrics.height() / 2.0,
+                 across, metrics.height());
+    // Never cut off at the edge of the picture.
+    plate.moveRight(std::min(plate.right(), width() - 2.0));
     QColor back = colours().surface;
     back.setAlphaF(0.86F);
     painter->setPen(Qt::NoPen);
@@ -192,6 +201,11 @@ void TimeChart::paint_cursor(QCPPainter* painter) {
     painter->setPen(Qt::NoPen);
     painter->drawPolygon(QPolygonF{{x - 5, top - 6}, {x + 5, top - 6}, {x, top + 1}});
     paint_cursor_readings(painter, x);
+}
+
+void TimeChart::resizeEvent(QResizeEvent* event) {
+    QCustomPlot::resizeEvent(event);
+    take_range();
 }
 
 void TimeChart::mousePressEvent(QMouseEvent* event) {

@@ -55,12 +55,13 @@ protected:
     static int left_margin();
     static int right_margin();
     /// A reading on a small plate so that it can be read over a curve.
-    static void draw_plate(QCPPainter* painter, QPointF at, const QString& text,
-                           const QColor& colour, bool to_right);
+    void draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
+                    bool to_right) const;
 
     /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
     QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;
 
+    void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;

@@ -46,8 +46,8 @@ QString style_sheet(const Colours& c, int corner) {
         QPushButton#link:focus { border: 2px solid %accent; border-left-width: 3px; }
         QPushButton#primary { background: %ink; color: %surface; border-color: %ink; padding: 8px 18px; }
         QPushButton#primary:focus { border: 2px solid %accent; padding: 7px 17px; }
-        QToolButton { padding: 4px; }
-        QToolButton:focus { padding: 3px; }
+        QToolButton { padding: 4px 5px; }
+        QToolButton:focus { padding: 3px 4px; }
         QListView { background: transparent; border: none; outline: none; }
         QScrollArea { background: transparent; border: none; }
         QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }

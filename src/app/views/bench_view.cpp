@@ -4,6 +4,7 @@
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/theme/theme.h"
+#include "app/views/labels.h"
 #include "app/views/reading_panel.h"
 #include "app/views/transport_bar.h"
 
@@ -34,8 +35,9 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     const Theme& theme = Theme::instance();
     title_ = new QLabel(this);
     title_->setObjectName(QStringLiteral("swing_title"));
-    note_ = new QLabel(this);
+    note_ = new ElidedLabel(this);
     note_->setObjectName(QStringLiteral("soft"));
+    place_ = new PlaceLabel(state_, this);
     stair_ = new StairChart(state_, this);
     stair_->setObjectName(QStringLiteral("stair"));
     separation_ = new SeparationStrip(state_, this);
@@ -51,8 +53,15 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
 
     auto* middle = new QVBoxLayout;
     middle->setSpacing(theme.scaled(2));
-    middle->addWidget(title_);
-    middle->addWidget(note_);
+    auto* head = new QHBoxLayout;
+    auto* words = new QVBoxLayout;
+    words->setSpacing(theme.scaled(2));
+    words->addWidget(title_);
+    words->addWidget(note_);
+    head->addLayout(words, 1);
+    head->addSpacing(theme.scaled(12));
+    head->addWidget(place_);
+    middle->addLayout(head);
     middle->addSpacing(theme.scaled(8));
     middle->addWidget(charts, 1);
     middle->addSpacing(theme.scaled(8));
@@ -67,12 +76,13 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
                                theme.scaled(12));
     layout->setSpacing(theme.scaled(14));
-    layout->addLayout(middle, 1);
+    layout->addLayout(middle, 2);
     auto* side = new QWidget(this);
-    side->setFixedWidth(theme.scaled(344));
+    side->setMinimumWidth(theme.scaled(280));
+    side->setMaximumWidth(theme.scaled(344));
     right->setContentsMargins(0, 0, 0, 0);
     side->setLayout(right);
-    layout->addWidget(side);
+    layout->addWidget(side, 1);
 
     connect(&Theme::instance(), &Theme::changed, this, &BenchView::restyle);
     restyle();

@@ -8,7 +8,9 @@ class QLabel;
 
 namespace kite::app {
 
+class ElidedLabel;
 class KiteView;
+class PlaceLabel;
 class ReadingPanel;
 class SeparationStrip;
 class StairChart;
@@ -31,7 +33,8 @@ private:
 
     BenchState* state_;
     QLabel* title_ = nullptr;
-    QLabel* note_ = nullptr;
+    ElidedLabel* note_ = nullptr;
+    PlaceLabel* place_ = nullptr;
     StairChart* stair_ = nullptr;
     SeparationStrip* separation_ = nullptr;
     KiteView* kite_ = nullptr;

@@ -43,7 +43,8 @@ protected:
 SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent) : QFrame(parent) {
     setObjectName(QStringLiteral("side"));
     const Theme& theme = Theme::instance();
-    setFixedWidth(theme.scaled(252));
+    setMinimumWidth(theme.scaled(204));
+    setMaximumWidth(theme.scaled(252));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, theme.scaled(12), 1, theme.scaled(12));
     layout->setSpacing(0);
@@ -82,6 +83,7 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent) : QFrame(parent) 
     theme_->setObjectName(QStringLiteral("theme"));
     theme_->setAccessibleName(tr("Light or dark"));
     theme_->setToolTip(tr("Light or dark (Ctrl+T)"));
+    foot->setSpacing(theme.scaled(8));
     foot->addWidget(open_, 1);
     foot->addWidget(theme_);
     layout->addLayout(foot);

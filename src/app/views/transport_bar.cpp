@@ -1,11 +1,9 @@
 #include "app/views/transport_bar.h"
 
 #include "app/theme/icons.h"
-#include "app/theme/text.h"
 #include "app/theme/theme.h"
 
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QToolButton>
 
 #include <cmath>
@@ -58,27 +56,12 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
                  [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
     whole_->setCheckable(true);
     layout->addStretch(1);
-    auto* text = new QVBoxLayout;
-    text->setSpacing(0);
-    place_ = new QLabel(this);
-    place_->setObjectName(QStringLiteral("place"));
-    place_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    between_ = new QLabel(this);
-    between_->setObjectName(QStringLiteral("soft"));
-    between_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    text->addWidget(place_);
-    text->addWidget(between_);
-    layout->addLayout(text);
-
-    connect(state_, &BenchState::cursor_changed, this, &TransportBar::show_place);
-    connect(state_, &BenchState::swing_changed, this, &TransportBar::show_place);
     connect(state_, &BenchState::play_changed, this, &TransportBar::show_play);
     connect(state_, &BenchState::range_changed, this,
             [this] { whole_->setChecked(state_->is_whole()); });
     connect(&Theme::instance(), &Theme::changed, this, &TransportBar::restyle);
     restyle();
     show_play();
-    show_place();
 }
 
 void TransportBar::restyle() {
@@ -87,8 +70,6 @@ void TransportBar::restyle() {
         button->setIcon(icon(static_cast<Icon>(kind), colours().ink));
         button->setIconSize(QSize(theme.scaled(20), theme.scaled(20)));
     }
-    place_->setFont(theme.font(15, Theme::Weight::Semibold));
-    between_->setFont(theme.font(12));
     show_play();
 }
 
@@ -96,39 +77,6 @@ void TransportBar::show_play() {
     play_->setIcon(icon(state_->is_playing() ? Icon::Pause : Icon::Play, colours().ink));
     for (const auto& [button, speed] : speeds_)
         button->setChecked(std::abs(speed - state_->speed()) < 1e-9);
-}
-
-void TransportBar::show_place() {
-    if (!state_->has_swing()) {
-        place_->clear();
-        between_->clear();
-        return;
-    }
-    const double t = state_->cursor_s();
-    place_->setText(before_impact_text(state_->ms_from_impact(t)));
-    // The moment that it is, or the ones it lies between.
-    QString before;
-    QString after;
-    double best_before = -1e9;
-    double best_after = 1e9;
-    for (Moment moment : kAllMoments) {
-        const double at = state_->swing()->analysis.moments.time_s(moment);
-        if (std::abs(at - t) < 0.0005) {
-            between_->setText(moment_name(moment));
-            return;
-        }
-        if (at < t && at > best_before) {
-            best_before = at;
-            before = moment_name(moment);
-        }
-        if (at > t && at < best_after) {
-            best_after = at;
-            after = moment_name(moment);
-        }
-    }
-    between_->setText(before.isEmpty()  ? tr("before %1").arg(after)
-                      : after.isEmpty() ? tr("after %1").arg(before)
-                                        : tr("%1 to %2").arg(before, after));
 }
 
 } // namespace kite::app

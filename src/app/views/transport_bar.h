@@ -4,13 +4,11 @@
 
 #include <QWidget>
 
-class QLabel;
 class QToolButton;
-class QPushButton;
 
 namespace kite::app {
 
-/// Play, slow play, frame and moment steps, and where the cursor is.
+/// Play, slow play, frame and moment steps.
 class TransportBar : public QWidget {
     Q_OBJECT
 public:
@@ -18,7 +16,6 @@ public:
 
 private:
     void restyle();
-    void show_place();
     void show_play();
 
     BenchState* state_;
@@ -26,8 +23,6 @@ private:
     std::vector<std::pair<QToolButton*, int>> icons_; ///< button and Icon
     std::vector<std::pair<QToolButton*, double>> speeds_;
     QToolButton* whole_ = nullptr;
-    QLabel* place_ = nullptr;
-    QLabel* between_ = nullptr;
 };
 
 } // namespace kite::app

@@ -362,6 +362,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
     const Sides sides(markers.handed);
     const auto tracks_of = [&](const auto& labels) {
         std::vector<const std::vector<Vector3d>*> tracks;
+        tracks.reserve(labels.size());
         for (const auto& label : labels)
             tracks.push_back(ready.find(label));
         return tracks;
@@ -378,6 +379,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
             if (!complete(tracks))
                 return;
             std::vector<Vector3d> shape;
+            shape.reserve(tracks.size());
             for (const auto* track : tracks)
                 shape.push_back(mean_in(*track, reference));
             if (!std::all_of(shape.begin(), shape.end(),
@@ -405,7 +407,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
         };
         follow(Segment::Pelvis, pelvis_labels(sides), [&](const std::vector<Vector3d>& shape) {
             double width_m = 0.0;
-            const ReferenceFrame frame = pelvis_frame(shape, width_m);
+            ReferenceFrame frame = pelvis_frame(shape, width_m);
             take.hip_joint_width_m = width_m;
             lead = frame.q_lab_segment * Vector3d::UnitX();
             return frame;

@@ -112,6 +112,7 @@ std::vector<Vector3d> calc_angular_velocity(const std::vector<Quaterniond>& q_la
         if (count < 2)
             continue;
         std::vector<std::vector<double>> weights;
+        weights.reserve(static_cast<std::size_t>(count));
         for (int at = 0; at < count; ++at)
             weights.push_back(derivative_weights(count, at));
         for (std::size_t i = run.begin; i < run.end; ++i) {

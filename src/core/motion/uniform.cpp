@@ -66,8 +66,10 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
     Outcome<TimeBase> out;
     if (times_s.size() < kFewestFrames) {
         out.add({Severity::Error, "too-few-frames",
-                 "There are only " + std::to_string(times_s.size()) + " frames of data.", "",
-                 "A swing needs some seconds of recording; check that the file is complete."});
+                 times_s.empty()
+                     ? "There are no frames of data."
+                     : "There are too few frames of data (" + std::to_string(times_s.size()) + ").",
+                 "", "A swing needs some seconds of recording; check that the file is complete."});
         return out;
     }
     std::vector<double> steps;

@@ -93,8 +93,8 @@ void filter_two_pass(const std::vector<double>& x, FrameRange run, double cutoff
     const double design_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz)) / kTwoPassFactor;
     const Biquad filter = design_low_pass(design_hz, rate_hz);
 
-    // Long enough for the filter to settle: its slowest pole decays within about 1.5 periods.
-    const auto settle = static_cast<std::size_t>(std::ceil(1.5 * rate_hz / cutoff_hz));
+    // Long enough for the start-up to die away: two periods of the cut-off.
+    const auto settle = static_cast<std::size_t>(std::ceil(2.0 * rate_hz / cutoff_hz));
     const std::size_t pad = std::min(n - 1, std::max<std::size_t>(9, settle));
     const int fit = static_cast<int>(std::min<std::size_t>(
         n, std::max<std::size_t>(
