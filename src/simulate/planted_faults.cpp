@@ -49,6 +49,7 @@ constexpr std::array kEntries{
 
 std::vector<std::string_view> plantable_faults() {
     std::vector<std::string_view> out;
+    out.reserve(kEntries.size());
     for (const Entry& entry : kEntries)
         out.push_back(entry.id);
     return out;

@@ -46,11 +46,18 @@ double elevation(const SwingModel& model, Segment segment, double t_s) {
 
 using Function = std::function<double(double)>;
 
+/// Whole steps that fit between two times.
+int count_steps(double from, double to, double step) {
+    return static_cast<int>(std::floor((to - from) / step));
+}
+
 /// Times in (from, to) at which f passes zero upwards, by scanning and bisection.
 std::vector<double> rising(const Function& f, double from, double to) {
     std::vector<double> out;
     double last = f(from);
-    for (double t = from + kStep_s; t <= to; t += kStep_s) {
+    const int steps = count_steps(from, to, kStep_s);
+    for (int k = 1; k <= steps; ++k) {
+        const double t = from + kStep_s * k;
         const double now = f(t);
         if (last < 0.0 && now >= 0.0) {
             double low = t - kStep_s;
@@ -74,7 +81,9 @@ std::vector<double> falling(const Function& f, double from, double to) {
 double highest(const Function& f, double from, double to) {
     double best = from;
     double best_value = f(from);
-    for (double t = from; t <= to; t += kStep_s) {
+    const int steps = count_steps(from, to, kStep_s);
+    for (int k = 0; k <= steps; ++k) {
+        const double t = from + kStep_s * k;
         const double value = f(t);
         if (value > best_value) {
             best = t;
@@ -95,8 +104,10 @@ double highest(const Function& f, double from, double to) {
 Vector3d plane_normal(const SwingModel& model, double from, double to) {
     Vector3d mean = Vector3d::Zero();
     std::vector<Vector3d> points;
-    for (double t = from; t <= to; t += 0.001)
-        points.push_back(model.head_m(t));
+    constexpr double kPlaneStep_s = 0.001;
+    const int steps = count_steps(from, to, kPlaneStep_s);
+    for (int k = 0; k <= steps; ++k)
+        points.push_back(model.head_m(from + kPlaneStep_s * k));
     for (const Vector3d& p : points)
         mean += p / static_cast<double>(points.size());
     Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();

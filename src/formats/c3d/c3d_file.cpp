@@ -28,7 +28,10 @@ public:
         return at <= bytes_.size() && count <= bytes_.size() - at;
     }
     std::uint8_t u8(std::size_t at) const { return static_cast<std::uint8_t>(bytes_[at]); }
-    std::int8_t i8(std::size_t at) const { return static_cast<std::int8_t>(bytes_[at]); }
+    int i8(std::size_t at) const {
+        const int value = u8(at);
+        return value < 128 ? value : value - 256;
+    }
     std::uint16_t u16(std::size_t at) const {
         return static_cast<std::uint16_t>(u8(at) | (u8(at + 1) << 8));
     }
@@ -113,8 +116,7 @@ private:
         std::vector<Found> found;
         std::size_t at = parameters_at_ + 4;
         while (bytes_.has(at, 2)) {
-            const auto name_size =
-                static_cast<std::size_t>(std::abs(static_cast<int>(bytes_.i8(at))));
+            const auto name_size = static_cast<std::size_t>(std::abs(bytes_.i8(at)));
             const int group = bytes_.i8(at + 1);
             if (name_size == 0 || group == 0)
                 break;
