@@ -33,7 +33,9 @@ protected:
     void SetUp() override {
         window.resize(1280, 800);
         window.show();
-        ASSERT_TRUE(QTest::qWaitForWindowExposed(&window));
+        // Without a window manager nobody else makes it the active one, and keys need that.
+        window.activateWindow();
+        ASSERT_TRUE(QTest::qWaitForWindowActive(&window));
     }
 
     template <class T>

@@ -8,6 +8,11 @@
 #include <algorithm>
 #include <cmath>
 
+/// The fonts live in a static library, whose resources a linker drops unless they are asked for.
+static void load_resources() {
+    Q_INIT_RESOURCE(app);
+}
+
 namespace kite::app {
 
 namespace {
@@ -111,6 +116,7 @@ Theme& Theme::instance() {
 }
 
 Theme::Theme() : colours_(colours_of(ThemeKind::Light)) {
+    load_resources();
     for (const char* file :
          {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
         QFontDatabase::addApplicationFont(QString::fromLatin1(file));
