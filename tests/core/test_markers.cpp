@@ -17,7 +17,7 @@ MarkerTake upright_golfer() {
     MarkerTake out;
     out.rate_hz = 100.0;
     out.frames = 30;
-    const auto add = [&](const char* label, Vector3d p) {
+    const auto add = [&](const char* label, const Vector3d& p) {
         out.labels.emplace_back(label);
         out.tracks_m.emplace_back(out.frames, p);
     };

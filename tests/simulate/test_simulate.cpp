@@ -42,8 +42,8 @@ TEST(SpeedProfile, KeepsItsPlan) {
     EXPECT_NEAR(profile.rate_deg_s(1.4), 0.0, 1e-9);
     EXPECT_NEAR(profile.rate_deg_s(1.65), 460.0, 1e-9);
     EXPECT_NEAR(profile.rate_deg_s(1.73), 322.0, 1e-9);
-    for (double t = 1.4; t < 1.73; t += 0.002)
-        EXPECT_LE(profile.rate_deg_s(t), 460.0 + 1e-9);
+    for (int i = 0; i < 165; ++i)
+        EXPECT_LE(profile.rate_deg_s(1.4 + 0.002 * i), 460.0 + 1e-9);
     // The angle is the integral of the rate.
     EXPECT_NEAR((profile.angle_deg(1.55001) - profile.angle_deg(1.54999)) / 2e-5,
                 profile.rate_deg_s(1.55), 1e-3);

@@ -72,7 +72,7 @@ KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
     if (torso != motion.end())
         out.shoulders = line_at(torso->second, t_s, kHalfShoulders_m, centre_m);
 
-    const double impact = swing.analysis.moments.time_s(Moment::Impact);
+    const double impact = swing.analysis.moments.reference_s();
     if (club != motion.end() && swing.take.club_length_m && std::isfinite(impact)) {
         if (const auto grip = origin_at(club->second, impact)) {
             const Between at = frames_around(club->second, impact);

@@ -17,7 +17,7 @@ constexpr double kAfterImpact_s = 0.10;
 BenchState::BenchState(QObject* parent) : QObject(parent) {}
 
 double BenchState::impact_s() const {
-    return has_swing() ? swing_->analysis.moments.time_s(Moment::Impact) : 0.0;
+    return has_swing() ? swing_->analysis.moments.reference_s() : 0.0;
 }
 
 void BenchState::set_swing(std::shared_ptr<const LoadedSwing> swing) {

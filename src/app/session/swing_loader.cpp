@@ -71,7 +71,7 @@ QString find_demo_lesson() {
                              QCoreApplication::applicationDirPath() +
                                  QStringLiteral("/../share/kite-hinge/demo/lesson")};
     for (const QString& place : places) {
-        const QString file = QDir(place).filePath(QStringLiteral("lesson.json"));
+        QString file = QDir(place).filePath(QStringLiteral("lesson.json"));
         if (QFileInfo::exists(file))
             return file;
     }

@@ -16,6 +16,8 @@ std::string_view key_of(Segment segment) {
         return "lead_forearm";
     case Segment::Head:
         return "head";
+    case Segment::TrailArm:
+        return "trail_arm";
     }
     return "";
 }

@@ -8,10 +8,11 @@
 namespace kite {
 
 /// Body segments and the club. Their frames are described in docs/frames.md.
-enum class Segment { Pelvis, Torso, LeadArm, Club, LeadForearm, Head };
+enum class Segment { Pelvis, Torso, LeadArm, Club, LeadForearm, Head, TrailArm };
 
-inline constexpr std::array kAllSegments{Segment::Pelvis, Segment::Torso,       Segment::LeadArm,
-                                         Segment::Club,   Segment::LeadForearm, Segment::Head};
+inline constexpr std::array kAllSegments{Segment::Pelvis,  Segment::Torso,       Segment::LeadArm,
+                                         Segment::Club,    Segment::LeadForearm, Segment::Head,
+                                         Segment::TrailArm};
 
 /// The four parts of the kinematic sequence, from the ground up.
 inline constexpr std::array kSequence{Segment::Pelvis, Segment::Torso, Segment::LeadArm,

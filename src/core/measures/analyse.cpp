@@ -1,6 +1,7 @@
 #include "core/measures/analyse.h"
 
 #include "core/base/units.h"
+#include "core/measures/rate_moments.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,10 +12,8 @@ using Severity = Finding::Severity;
 
 namespace {
 
-/// Arm and club change their motion within a millisecond at impact; the trunk does not.
-bool feels_impact(Segment segment) {
-    return segment == Segment::Club || segment == Segment::LeadArm ||
-           segment == Segment::LeadForearm;
+std::string part_name(Segment segment) {
+    return segment == Segment::LeadArm ? "lead arm" : std::string(key_of(segment));
 }
 
 void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
@@ -22,9 +21,7 @@ void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
     for (Segment segment : kSequence) {
         if (take.find(segment) != nullptr)
             continue;
-        const std::string name =
-            segment == Segment::LeadArm ? "lead arm" : std::string(key_of(segment));
-        missing += (missing.empty() ? "" : ", ") + name;
+        missing += (missing.empty() ? "" : ", ") + part_name(segment);
     }
     if (!missing.empty())
         findings.push_back({Severity::Warning, "parts-missing",
@@ -35,6 +32,11 @@ void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
 
 } // namespace
 
+const SegmentMotion* Analysis::find_motion(Segment segment) const {
+    const auto found = motion.find(segment);
+    return found == motion.end() ? nullptr : &found->second;
+}
+
 TrunkPosition Analysis::position(Segment segment, Moment moment) const {
     const auto found = trunk.find(segment);
     const auto& at = moments[moment];
@@ -43,74 +45,239 @@ TrunkPosition Analysis::position(Segment segment, Moment moment) const {
     return position_at(found->second, at->t_s);
 }
 
-Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options) {
-    Outcome<Analysis> out;
-    Analysis& result = out.value;
-    result.options = options;
-    result.rate_hz = take.rate_hz;
-    result.duration_s = take.duration_s();
-    result.handed = take.handed;
-    result.club = take.club;
+bool Analysis::order_depends_on_convention() const {
+    const auto& first = order_by_convention.front();
+    return std::any_of(order_by_convention.begin(), order_by_convention.end(),
+                       [&](const auto& order) { return order != first; });
+}
 
-    Outcome<SwingMoments> moments = find_moments(take, options);
-    result.moments = moments.value;
-    out.findings = moments.findings;
-    const bool swing = moments.ok();
-    const std::optional<double> impact_s =
-        swing ? std::optional(result.moments.time_s(Moment::Impact)) : std::nullopt;
+double Analysis::at(const Curve& curve, Moment moment) const {
+    return curve.at(moments.time_s(moment));
+}
 
+namespace {
+
+/// White noise of the rate's angle: about the trunk's own axis, across arm and shaft.
+CurveNoise rate_noise(const SegmentMotion& motion, Segment segment) {
+    const double sd_rad =
+        feels_impact(segment) ? motion.noise_across_rad() : motion.angle_noise_rad.z();
+    return {deg_from_rad(sd_rad), motion.cutoff_hz, 1};
+}
+
+SequenceInput sequence_input(const Analysis& analysis, RateConvention convention) {
+    SequenceInput input;
+    input.rate_hz = analysis.rate_hz;
+    const Eigen::Vector3d normal = analysis.moments.plane->normal;
+    for (Segment segment : kSequence) {
+        const SegmentMotion* motion = analysis.find_motion(segment);
+        if (motion == nullptr)
+            continue;
+        SequenceInput::Part part;
+        part.rate_deg_s = calc_rate_deg_s(*motion, segment, convention, normal);
+        // The rate of arm and club jumps at the reversal: their part along the plane does not.
+        part.reversing_deg_s =
+            feels_impact(segment) ? calc_speed_along_deg_s(*motion, normal) : part.rate_deg_s;
+        part.noise = rate_noise(*motion, segment);
+        input.parts[index_of(segment)] = std::move(part);
+    }
+    return input;
+}
+
+/// The order of the peaks in every convention: their places alone, without uncertainty.
+void compare_conventions(Analysis& analysis, std::vector<Finding>& findings) {
+    for (auto convention :
+         {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+        auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
+        if (convention == analysis.options.convention) {
+            order = analysis.sequence.order;
+            continue;
+        }
+        SequenceInput input = sequence_input(analysis, convention);
+        for (auto& part : input.parts)
+            if (part)
+                part->noise.sd = 0.0;
+        order = calc_sequence(input, analysis.moments).order;
+    }
+    if (!analysis.order_depends_on_convention())
+        return;
+    std::string what = "The order of the peaks depends on which rotation speed is meant:";
+    for (auto convention :
+         {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+        what += (convention == RateConvention::Axis ? " " : "; ") +
+                std::string(key_of(convention)) + ": ";
+        const auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
+        for (std::size_t i = 0; i < order.size(); ++i)
+            what += (i == 0 ? "" : ", ") + part_name(order[i]);
+    }
+    findings.push_back({Severity::Warning, "order-depends", what + ".", "",
+                        "Read the order with this in mind, and keep to one convention."});
+}
+
+void compare_separations(const Analysis& analysis, std::vector<Finding>& findings) {
+    constexpr double kWorthSaying_deg = 5.0;
+    const TimeRange swing{analysis.moments.time_s(Moment::Top),
+                          analysis.moments.time_s(Moment::Impact)};
+    double largest = 0.0;
+    for (std::size_t i = 0; i < analysis.separation_deg.size(); ++i) {
+        if (!swing.contains(analysis.separation_deg.time_of(i)))
+            continue;
+        const double difference =
+            analysis.separation_deg.values()[i] - analysis.other_separation_deg.values()[i];
+        if (std::abs(difference) > std::abs(largest))
+            largest = difference;
+    }
+    if (std::abs(largest) > kWorthSaying_deg)
+        findings.push_back(
+            {Severity::Note, "separation-methods",
+             "Between top and impact the two ways to take separation differ by up to " +
+                 std::to_string(static_cast<int>(std::lround(std::abs(largest)))) + "°.",
+             "", "Compare separations by one method only."});
+}
+
+void measure_curves(const Take& take, const AnalysisOptions& options, Analysis& result,
+                    std::optional<double> impact_s) {
     for (const auto& [segment, series] : take.segments)
         result.motion[segment] = smooth(series, take.rate_hz, options.cutoff_of_hz(segment),
                                         feels_impact(segment) ? impact_s : std::nullopt);
-    for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
-        const auto found = result.motion.find(segment);
-        if (found != result.motion.end())
-            result.trunk[segment] = calc_trunk_curves(found->second, result.moments);
+    for (Segment segment : {Segment::Pelvis, Segment::Torso})
+        if (const SegmentMotion* motion = result.find_motion(segment))
+            result.trunk[segment] = calc_trunk_curves(*motion, result.moments);
+    const SegmentMotion* pelvis = result.find_motion(Segment::Pelvis);
+    const SegmentMotion* torso = result.find_motion(Segment::Torso);
+    if (pelvis != nullptr && torso != nullptr) {
+        const SeparationMethod method = result.options.separation;
+        const SeparationMethod other = method == SeparationMethod::Joint
+                                           ? SeparationMethod::Projected
+                                           : SeparationMethod::Joint;
+        result.separation_deg = calc_separation_deg(*pelvis, *torso, method);
+        result.other_separation_deg = calc_separation_deg(*pelvis, *torso, other);
     }
-    const auto pelvis = result.motion.find(Segment::Pelvis);
-    const auto torso = result.motion.find(Segment::Torso);
-    if (pelvis != result.motion.end() && torso != result.motion.end())
-        result.separation_deg =
-            calc_separation_deg(pelvis->second, torso->second, options.separation);
-    if (!swing)
-        return out;
+    const SegmentMotion* forearm = result.find_motion(Segment::LeadForearm);
+    const SegmentMotion* arm = forearm != nullptr ? forearm : result.find_motion(Segment::LeadArm);
+    const SegmentMotion* club = result.find_motion(Segment::Club);
+    if (arm != nullptr && club != nullptr)
+        result.wrist_hinge_deg = calc_wrist_hinge_deg(*arm, *club);
+}
 
-    name_missing_parts(take, out.findings);
-    const Eigen::Vector3d normal = result.moments.plane->normal;
-    SequenceInput input;
-    input.rate_hz = take.rate_hz;
-    for (Segment segment : kSequence) {
-        const auto found = result.motion.find(segment);
-        if (found == result.motion.end())
-            continue;
-        const SegmentMotion& motion = found->second;
-        SequenceInput::Part part;
-        part.rate_deg_s = calc_rate_deg_s(motion, segment, options.convention, normal);
-        // The rate of arm and club jumps at the reversal: their part along the plane does not.
-        part.reversing_deg_s =
-            feels_impact(segment) ? calc_speed_along_deg_s(motion, normal) : part.rate_deg_s;
-        part.angle_noise_rad = motion.angle_noise_rad;
-        part.cutoff_hz = motion.cutoff_hz;
-        result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
-        input.parts[index_of(segment)] = std::move(part);
-    }
-    result.sequence = calc_sequence(input, result.moments);
+/// Paths of the wrist centre and of the club head in the lab; empty without positions.
+std::vector<Eigen::Vector3d> wrist_path(const Take& take, const Analysis& analysis) {
+    const SegmentMotion* arm = analysis.find_motion(Segment::LeadArm);
+    if (arm != nullptr && !arm->p_lab_m.empty() && take.arm_length_m)
+        return calc_head_path(*arm, nullptr, std::nullopt, take.arm_length_m);
+    const SegmentMotion* club = analysis.find_motion(Segment::Club);
+    return club == nullptr ? std::vector<Eigen::Vector3d>{} : club->p_lab_m;
+}
+
+std::vector<Eigen::Vector3d> head_path(const Take& take, const Analysis& analysis) {
+    const SegmentMotion* club = analysis.find_motion(Segment::Club);
+    if (club == nullptr || club->p_lab_m.empty() || !take.club_length_m)
+        return {};
+    return calc_head_path(*club, nullptr, std::nullopt, take.club_length_m);
+}
+
+void measure_body(const Take& take, Analysis& result) {
+    const SegmentSequence* part = result.sequence.find(Segment::Pelvis);
+    const double pelvis_reversal_s = part == nullptr ? kMissing : part->reversal_t_s;
     const auto pelvis_curves = result.trunk.find(Segment::Pelvis);
     result.transition =
         calc_transition(result.sequence, result.moments,
                         pelvis_curves == result.trunk.end() ? nullptr : &pelvis_curves->second,
                         take.hip_joint_width_m);
-    if (!result.separation_deg.empty())
-        result.separation = calc_separation(result.separation_deg, result.moments);
+    if (const SegmentMotion* pelvis = result.find_motion(Segment::Pelvis)) {
+        result.hinge_path =
+            calc_hinge_path(*pelvis, take.hip_joint_width_m, result.moments, pelvis_reversal_s);
+        result.hips = calc_hips(*pelvis, take, result.moments);
+        result.legs = calc_legs(*pelvis, take, result.moments, result.transition.first_reversal_s);
+    }
+    result.pressure = calc_pressure(take, result.moments);
+    if (!result.wrist_hinge_deg.empty())
+        result.wrist = calc_wrist(result.wrist_hinge_deg, result.moments);
+    result.speed =
+        calc_speed(wrist_path(take, result), head_path(take, result), take.rate_hz, result.moments);
     result.tempo = calc_tempo(result.moments);
+}
 
-    if (take.rate_hz < 100.0)
-        out.add({Severity::Warning, "slow-frame-rate",
-                 "At " + std::to_string(static_cast<int>(std::lround(take.rate_hz))) +
-                     " frames a second peaks closer than about " +
-                     std::to_string(static_cast<int>(std::lround(1000.0 / take.rate_hz))) +
-                     " ms cannot be put in order.",
-                 "", "Record at 120 frames a second or more."});
+void name_slow_rate(double rate_hz, std::vector<Finding>& findings) {
+    if (rate_hz >= 100.0)
+        return;
+    findings.push_back({Severity::Warning, "slow-frame-rate",
+                        "At " + std::to_string(static_cast<int>(std::lround(rate_hz))) +
+                            " frames a second peaks closer than about " +
+                            std::to_string(static_cast<int>(std::lround(1000.0 / rate_hz))) +
+                            " ms cannot be put in order.",
+                        "", "Record at 120 frames a second or more."});
+}
+
+/// A source of rotation speeds alone gives the sequence and the moments of its fastest part.
+Outcome<Analysis> analyse_rates(const Take& take, Analysis result) {
+    Outcome<Analysis> out;
+    SequenceInput input;
+    input.rate_hz = take.rate_hz;
+    for (const auto& [segment, raw] : take.rates_deg_s) {
+        if (index_of(segment) >= kSequence.size())
+            continue;
+        SequenceInput::Part part =
+            smooth_rate(raw, take.rate_hz, result.options.cutoff_of_hz(segment));
+        result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
+        input.parts[index_of(segment)] = std::move(part);
+    }
+    Outcome<SwingMoments> moments = find_moments_from_rates(take, input);
+    out.findings = std::move(moments.findings);
+    result.moments = moments.value;
+    if (moments.ok()) {
+        result.sequence = calc_sequence(input, result.moments);
+        result.transition = calc_transition(result.sequence, result.moments, nullptr, std::nullopt);
+        result.tempo = calc_tempo(result.moments);
+        out.add({Severity::Note, "rates-only",
+                 "This source gives rotation speeds alone: angles, separation and positions are "
+                 "not available from it.",
+                 "", ""});
+        name_slow_rate(take.rate_hz, out.findings);
+    }
+    out.value = std::move(result);
+    return out;
+}
+
+} // namespace
+
+Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
+    Outcome<Analysis> out;
+    Analysis& result = out.value;
+    result.options = chosen;
+    result.rate_hz = take.rate_hz;
+    result.duration_s = take.duration_s();
+    result.handed = take.handed;
+    result.club = take.club;
+    if (take.segments.empty() && !take.rates_deg_s.empty())
+        return analyse_rates(take, std::move(result));
+
+    const AnalysisOptions options = with_cutoffs(take, chosen);
+    Outcome<SwingMoments> moments = find_moments(take, options);
+    result.moments = moments.value;
+    out.findings = moments.findings;
+    const auto& impact = result.moments[Moment::Impact];
+    measure_curves(take, options, result,
+                   moments.ok() && impact ? std::optional(impact->t_s) : std::nullopt);
+    if (!moments.ok())
+        return out;
+
+    name_missing_parts(take, out.findings);
+    const SequenceInput input = sequence_input(result, chosen.convention);
+    for (std::size_t i = 0; i < kSequence.size(); ++i)
+        if (input.parts[i])
+            result.rate_deg_s[i] = input.parts[i]->rate_deg_s;
+    result.sequence = calc_sequence(input, result.moments);
+    compare_conventions(result, out.findings);
+    if (!result.separation_deg.empty()) {
+        const CurveNoise noise{
+            deg_from_rad(std::hypot(result.find_motion(Segment::Pelvis)->angle_noise_rad.z(),
+                                    result.find_motion(Segment::Torso)->angle_noise_rad.z())),
+            options.cutoff_of_hz(Segment::Torso), 0};
+        result.separation = calc_separation(result.separation_deg, noise, result.moments);
+        compare_separations(result, out.findings);
+    }
+    measure_body(take, result);
+    name_slow_rate(take.rate_hz, out.findings);
     return out;
 }
 

@@ -2,9 +2,12 @@
 
 #include "core/base/findings.h"
 #include "core/measures/events.h"
+#include "core/measures/hinge_path.h"
+#include "core/measures/legs.h"
 #include "core/measures/options.h"
 #include "core/measures/positions.h"
 #include "core/measures/sequence.h"
+#include "core/measures/wrist.h"
 #include "core/motion/markers.h"
 #include "core/motion/take.h"
 
@@ -27,15 +30,29 @@ struct Analysis {
     Sequence sequence;
     Transition transition;
     std::optional<Separation> separation;
+    HingePath hinge_path;
+    Hips hips;
+    Legs legs;
+    Pressure pressure;
+    Wrist wrist;
+    Speed speed;
     Tempo tempo;
+    /// Order of the peaks in each rate convention, by index of the enum; empty where not available.
+    std::array<std::vector<Segment>, 3> order_by_convention;
+    bool order_depends_on_convention() const;
 
     /// For the charts, at the take's frames.
     std::map<Segment, SegmentMotion> motion;
     std::map<Segment, TrunkCurves> trunk; ///< pelvis and torso
     std::array<Curve, 4> rate_deg_s;      ///< in the chosen convention; empty where missing
     Curve separation_deg;
+    Curve other_separation_deg; ///< by the method that was not chosen
+    Curve wrist_hinge_deg;
 
+    const SegmentMotion* find_motion(Segment segment) const; ///< nullptr: not in this take
     TrunkPosition position(Segment segment, Moment moment) const;
+    /// Value of a curve at a moment; NaN without either.
+    double at(const Curve& curve, Moment moment) const;
 };
 
 /// From a take to the result. Without errors in the findings the result holds a swing; with errors

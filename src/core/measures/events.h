@@ -23,8 +23,9 @@ struct MomentTime {
 
 using Moments = std::array<std::optional<MomentTime>, kAllMoments.size()>;
 
-/// Where impact came from, best first.
-enum class ImpactSource { Contact, ClubHead, Shaft, Peak };
+/// Where impact came from, best first. Arm: there is no club, the lead arm passed its address
+/// direction. Hand: moved by the user.
+enum class ImpactSource { Contact, ClubHead, Shaft, Arm, Peak, Hand };
 std::string_view key_of(ImpactSource source);
 
 struct SwingMoments {
@@ -32,6 +33,13 @@ struct SwingMoments {
     ImpactSource impact_source = ImpactSource::Peak;
     TimeRange address_window; ///< the calmest 0.1 s: means at address are taken here
     std::optional<SwingPlane> plane;
+    /// Peaks are looked for up to here: 0.05 s after impact; where impact is unknown, 0.15 s after
+    /// the fastest moment.
+    double window_end_s = 0.0;
+    double fastest_s = 0.0; ///< the leader's fastest moment: stands in for impact in pictures
+
+    /// Impact, or what stands in for it.
+    double reference_s() const;
 
     const std::optional<MomentTime>& operator[](Moment moment) const {
         return at[static_cast<std::size_t>(moment)];
@@ -43,10 +51,24 @@ struct SwingMoments {
     double time_s(Moment moment) const;
 };
 
-/// Finds the moments from club and lead arm (docs/measures.md, "Moments"). The definitions lean on
-/// each other, so two rounds are gone: the first from the club's fastest moment as a provisional
-/// impact, the second with arm and club filtered separately before and after impact.
-/// Errors: no club, no swing, half a swing; each says what is there instead.
+/// The part whose turning tells the moments: the club; without it the lead arm, the torso, the
+/// pelvis, in this order. Empty without any of them.
+std::optional<Segment> find_leader(const Take& take);
+
+/// Fastest moments of the swings in a take, ascending: greatest within 0.4 s on either side and at
+/// least 40 % of the fastest of all. `speed_deg_s` is the leader's.
+std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader);
+
+/// Finds the moments (docs/measures.md, "Moments"). The definitions lean on each other, so three
+/// rounds are gone: the first from the leader's fastest moment as a provisional impact, the others
+/// with arm and club filtered separately before and after the impact found last. Moments in
+/// `options.moved_s` are taken as they are. Without a club the lead arm or the trunk serves, as far
+/// as it goes, and a warning says so.
+/// Errors: nothing to find moments from, no swing, half a swing; each says what is there instead.
 Outcome<SwingMoments> find_moments(const Take& take, const AnalysisOptions& options);
+
+/// Chooses by residual analysis the cut-offs that `options` leaves open, in the second around the
+/// swing (arm and club: before impact only), and returns the options with all of them filled in.
+AnalysisOptions with_cutoffs(const Take& take, const AnalysisOptions& options);
 
 } // namespace kite

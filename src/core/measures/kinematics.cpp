@@ -6,6 +6,7 @@
 #include "core/signal/noise.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -56,30 +57,39 @@ void filter_columns(std::vector<std::vector<double>>& columns, const std::vector
     }
 }
 
-/// SD of the raw orientation about one axis: what the filter took away, by the median so that fast
-/// parts and outliers count little, scaled to white noise before the filter.
-double estimate_angle_noise(const std::vector<Quaterniond>& raw,
-                            const std::vector<Quaterniond>& smoothed, bool has_roll,
-                            double cutoff_hz, double rate_hz) {
-    std::vector<double> squares;
-    squares.reserve(raw.size());
-    for (std::size_t i = 0; i < raw.size(); ++i) {
-        if (!is_finite(raw[i]) || !is_finite(smoothed[i]))
-            continue;
-        Vector3d off = log_of(raw[i] * smoothed[i].conjugate());
-        if (!has_roll) {
-            const Vector3d axis = smoothed[i] * Vector3d::UnitZ();
-            off -= off.dot(axis) * axis;
-        }
-        squares.push_back(off.squaredNorm());
-    }
+/// SD of white noise before the filter, from the squares of what the filter took away: by their
+/// median, so that fast parts and outliers count little.
+double noise_from_squares(std::vector<double>& squares, double median_of_chi_squared,
+                          double cutoff_hz, double rate_hz) {
     if (squares.empty())
         return kNaN;
     const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
     std::nth_element(squares.begin(), middle, squares.end());
-    // Median of chi-squared: 2.366 for three directions, 1.386 for two.
-    const double variance = *middle / (has_roll ? 2.366 : 1.386);
-    return std::sqrt(variance) / calc_noise_gain(cutoff_hz, rate_hz).residual;
+    return std::sqrt(*middle / median_of_chi_squared) /
+           calc_noise_gain(cutoff_hz, rate_hz).residual;
+}
+
+/// SD of the raw orientation about the body's axes.
+Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
+                              const std::vector<Quaterniond>& smoothed, bool has_roll,
+                              double cutoff_hz, double rate_hz) {
+    std::array<std::vector<double>, 3> squares;
+    for (auto& axis : squares)
+        axis.reserve(raw.size());
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+        if (!is_finite(raw[i]) || !is_finite(smoothed[i]))
+            continue;
+        const Vector3d off = log_of(smoothed[i].conjugate() * raw[i]);
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            squares[axis].push_back(off(static_cast<Eigen::Index>(axis)) *
+                                    off(static_cast<Eigen::Index>(axis)));
+    }
+    Vector3d out = Vector3d::Constant(kNaN);
+    // Median of chi-squared with one degree of freedom: 0.4549.
+    for (std::size_t axis = 0; axis < (has_roll ? 3U : 2U); ++axis)
+        out(static_cast<Eigen::Index>(axis)) =
+            noise_from_squares(squares[axis], 0.4549, cutoff_hz, rate_hz);
+    return out;
 }
 
 } // namespace
@@ -125,19 +135,36 @@ std::optional<TopDefinition> find_top(std::string_view key) {
     return std::nullopt;
 }
 
-double default_cutoff_hz(Segment segment) {
+bool feels_impact(Segment segment) {
+    return segment == Segment::Club || segment == Segment::LeadArm ||
+           segment == Segment::LeadForearm || segment == Segment::TrailArm;
+}
+
+CutoffBounds cutoff_bounds(Segment segment) {
     switch (segment) {
     case Segment::LeadArm:
     case Segment::LeadForearm:
-        return 20.0;
+    case Segment::TrailArm:
+        return {8.0, 20.0};
     case Segment::Club:
-        return 35.0;
+        return {15.0, 40.0};
     case Segment::Pelvis:
     case Segment::Torso:
     case Segment::Head:
         break;
     }
-    return 12.0;
+    return {7.0, 12.0};
+}
+
+double SegmentMotion::noise_across_rad() const {
+    return std::sqrt(0.5 * angle_noise_rad.head<2>().squaredNorm());
+}
+
+double SegmentMotion::noise_about_rad(const Vector3d& axis_lab, std::size_t frame) const {
+    if (!std::isfinite(angle_noise_rad.z()) || frame >= size() || !is_finite(q_lab_segment[frame]))
+        return noise_across_rad();
+    const Vector3d axis = q_lab_segment[frame].conjugate() * axis_lab.normalized();
+    return axis.cwiseProduct(angle_noise_rad).norm();
 }
 
 Vector3d SegmentMotion::omega_without_roll(std::size_t frame) const {
@@ -186,10 +213,43 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                 xyz[c][i] = series.p_lab_m[i](static_cast<Eigen::Index>(c));
         filter_columns(xyz, find_runs(valid, cuts), out.cutoff_hz, rate_hz, cuts);
         out.p_lab_m.resize(n);
-        for (std::size_t i = 0; i < n; ++i)
+        std::vector<double> squares;
+        squares.reserve(n);
+        for (std::size_t i = 0; i < n; ++i) {
             out.p_lab_m[i] = Vector3d(xyz[0][i], xyz[1][i], xyz[2][i]);
+            if (valid[i])
+                squares.push_back((series.p_lab_m[i] - out.p_lab_m[i]).squaredNorm());
+        }
+        // Median of chi-squared with three degrees of freedom: 2.366.
+        out.position_noise_m = noise_from_squares(squares, 2.366, out.cutoff_hz, rate_hz);
     }
     return out;
+}
+
+double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stretch,
+                        CutoffBounds bounds) {
+    const auto& q = series.q_lab_segment;
+    const auto frame_at = [&](double t_s) {
+        return static_cast<std::size_t>(
+            std::clamp(std::round(t_s * rate_hz), 0.0, static_cast<double>(q.size())));
+    };
+    // The longest run of seen frames in the stretch.
+    FrameRange longest;
+    FrameRange run{frame_at(stretch.begin_s), frame_at(stretch.begin_s)};
+    for (; run.end < frame_at(stretch.end_s); ++run.end) {
+        if (!is_finite(q[run.end]))
+            run.begin = run.end + 1;
+        else if (run.end + 1 - run.begin > longest.size())
+            longest = {run.begin, run.end + 1};
+    }
+    std::vector<Quaterniond> seen(q.begin() + static_cast<std::ptrdiff_t>(longest.begin),
+                                  q.begin() + static_cast<std::ptrdiff_t>(longest.end));
+    make_continuous(seen);
+    std::vector<std::vector<double>> columns(4, std::vector<double>(seen.size()));
+    for (std::size_t i = 0; i < seen.size(); ++i)
+        for (std::size_t c = 0; c < 4; ++c)
+            columns[c][i] = seen[i].coeffs()(static_cast<Eigen::Index>(c));
+    return choose_cutoff_hz(columns, {0, seen.size()}, rate_hz, bounds);
 }
 
 TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {
@@ -220,6 +280,12 @@ Curve calc_speed_along_deg_s(const SegmentMotion& motion, const Vector3d& normal
     return curve_from(motion, [&](std::size_t i) {
         return deg_from_rad(motion.omega_without_roll(i).dot(normal));
     });
+}
+
+Curve calc_reversing_deg_s(const SegmentMotion& motion, Segment segment, const Vector3d& normal) {
+    if (is_trunk(segment))
+        return calc_rate_deg_s(motion, segment, RateConvention::Axis, normal);
+    return calc_speed_along_deg_s(motion, normal);
 }
 
 Curve calc_rate_deg_s(const SegmentMotion& motion, Segment segment, RateConvention convention,

@@ -20,13 +20,22 @@ struct SegmentMotion {
     std::vector<Eigen::Quaterniond> q_lab_segment; ///< filtered; missing frames NaN
     std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
     std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes
-    double angle_noise_rad = 0.0; ///< SD of white noise of the raw orientation about one axis
+    /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
+    Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
 
     std::size_t size() const { return q_lab_segment.size(); }
+    double time_of_last() const {
+        return size() == 0 ? 0.0 : static_cast<double>(size() - 1) / rate_hz;
+    }
     /// Unit long axis (Z, proximal) at a frame, in the lab.
     Eigen::Vector3d long_axis(std::size_t frame) const {
         return q_lab_segment[frame] * Eigen::Vector3d::UnitZ();
     }
+    double position_noise_m = 0.0; ///< SD of white noise of the raw origin along one axis
+    /// SD of the raw orientation about an axis across the long axis.
+    double noise_across_rad() const;
+    /// SD of the raw orientation about an axis given in the lab, as the body stands at a frame.
+    double noise_about_rad(const Eigen::Vector3d& axis_lab, std::size_t frame) const;
     /// ω without the roll about the long axis.
     Eigen::Vector3d omega_without_roll(std::size_t frame) const;
 };
@@ -35,6 +44,10 @@ struct SegmentMotion {
 /// signal at a sudden change, so that nothing is smeared across it.
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s);
+
+/// Cut-off of one segment by residual analysis of its orientation in a stretch of time.
+double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stretch,
+                        CutoffBounds bounds);
 
 /// Curves of one segment, a value a frame. Degrees, °/s and metres; signs as in docs/frames.md.
 struct TrunkAngles {
@@ -49,6 +62,11 @@ Curve calc_speed_deg_s(const SegmentMotion& motion);
 
 /// (ω without roll) · n in °/s: the turning speed of arm or club within the plane with normal n.
 Curve calc_speed_along_deg_s(const SegmentMotion& motion, const Eigen::Vector3d& normal);
+
+/// The speed whose change of sign is the reversal: of pelvis and torso about their own long axis,
+/// of arm and club within the plane with normal n; °/s.
+Curve calc_reversing_deg_s(const SegmentMotion& motion, Segment segment,
+                           const Eigen::Vector3d& normal);
 
 /// The rotation speed of a sequence segment in the convention, °/s, positive in the downswing
 /// direction. `normal` is the swing plane's unit normal.

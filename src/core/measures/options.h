@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/names.h"
+#include "core/signal/residual_analysis.h"
 
 #include <map>
 #include <optional>
@@ -30,19 +31,26 @@ std::optional<RateConvention> find_convention(std::string_view key);
 std::optional<SeparationMethod> find_separation(std::string_view key);
 std::optional<TopDefinition> find_top(std::string_view key);
 
-/// Low-pass cut-offs used where the options name none: the upper part of the usual bounds (trunk
-/// 7–12, arm 8–20, club 15–40 Hz), so that the peaks keep their height.
-double default_cutoff_hz(Segment segment);
+/// Bounds within which residual analysis chooses the low-pass cut-off: trunk 7–12 Hz, arm 8–20 Hz,
+/// club 15–40 Hz. The upper bound serves where nothing was chosen.
+CutoffBounds cutoff_bounds(Segment segment);
+
+/// Arm and club change their motion within a millisecond at impact; the trunk does not.
+bool feels_impact(Segment segment);
 
 struct AnalysisOptions {
     RateConvention convention = RateConvention::Axis;
     SeparationMethod separation = SeparationMethod::Projected;
     TopDefinition top = TopDefinition::Club;
-    std::map<Segment, double> cutoff_hz; ///< overrides default_cutoff_hz, segment by segment
+    std::map<Segment, double> cutoff_hz; ///< fixed by the user; else residual analysis chooses
+    std::map<Moment, double> moved_s;    ///< moments put by hand, s from the first frame
+    /// Which swing of a take with several, from 1; empty: the one with the contact mark, else the
+    /// fastest.
+    std::optional<std::size_t> swing;
 
     double cutoff_of_hz(Segment segment) const {
         const auto found = cutoff_hz.find(segment);
-        return found == cutoff_hz.end() ? default_cutoff_hz(segment) : found->second;
+        return found == cutoff_hz.end() ? cutoff_bounds(segment).high_hz : found->second;
     }
 };
 

@@ -23,6 +23,7 @@ TrunkCurves calc_trunk_curves(const SegmentMotion& motion, const SwingMoments& m
     out.sway_m = against_address(0);
     out.depth_m = against_address(1);
     out.lift_m = against_address(2);
+    out.origin_noise = {motion.position_noise_m, motion.cutoff_hz, 0};
     return out;
 }
 
@@ -65,8 +66,15 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
         const double end = moments.time_s(Moment::ShaftLevelDown);
         const auto turns =
             pelvis->sway_m.derivative().find_crossings(0.0, Curve::Direction::Rising, {begin, end});
-        if (!turns.empty())
-            out.recentre_lead_ms = ms_from_s(top - turns.back());
+        if (!turns.empty()) {
+            // Where it turns, the sway is smallest: a slow re-centring is badly determined in time.
+            const double turn_s = turns.back();
+            const auto trough = find_trough(pelvis->sway_m, {turn_s - 0.02, turn_s + 0.02},
+                                            peak_method(Segment::Pelvis), pelvis->origin_noise);
+            out.recentre_lead_ms = ms_from_s(top - turn_s);
+            if (trough)
+                out.recentre_u_ms = ms_from_s(trough->u_s);
+        }
         if (const auto lowest = pelvis->lift_m.find_min({top, arm_level}))
             out.pelvis_drop_cm = cm_from_m(lowest->value - pelvis->lift_m.at(top));
     }

@@ -11,6 +11,7 @@ namespace kite {
 struct TrunkCurves {
     TrunkAngles angles;
     Curve sway_m;
+    CurveNoise origin_noise; ///< of the raw origin, metres
     Curve depth_m;
     Curve lift_m;
 };

@@ -1,6 +1,7 @@
 #include "core/measures/sequence.h"
 
 #include "core/base/units.h"
+#include "core/signal/local_fit.h"
 #include "core/signal/noise.h"
 
 #include <algorithm>
@@ -10,49 +11,26 @@ namespace kite {
 
 namespace {
 
-constexpr double kAfterImpact_s = 0.05;
-constexpr double kBendPeriods = 0.25;  ///< of the cut-off: reach of the curvature at a peak
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
 
 SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, double rate_hz,
                           const SwingMoments& moments, double window_begin_s) {
     SegmentSequence out;
-    out.cutoff_hz = part.cutoff_hz;
+    out.cutoff_hz = part.noise.cutoff_hz;
     const Curve& rate = part.rate_deg_s;
     const double impact = moments.time_s(Moment::Impact);
-    const NoiseGain gain = calc_noise_gain(part.cutoff_hz, rate_hz);
-    const double frame_u_s = 1.0 / (rate_hz * std::sqrt(12.0));
+    const NoiseGain gain = calc_noise_gain(part.noise.cutoff_hz, rate_hz);
 
-    const auto peak = rate.find_max({window_begin_s, impact + kAfterImpact_s});
+    const auto peak =
+        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_method(segment), part.noise);
     if (!peak || !(peak->value > 0.0))
         return out;
     out.peak_deg_s = peak->value;
     out.peak_t_s = peak->t_s;
+    out.peak_t_u_s = peak->u_s;
     out.before_impact_ms = ms_from_s(impact - peak->t_s);
     out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
     out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
-
-    // Near a peak an error of the slope moves it by slope error / curvature.
-    const double slope_noise_deg_s2 = deg_from_rad(part.angle_noise_rad * gain.second_derivative);
-    if (peak->at_edge) {
-        const auto& impact_moment = moments[Moment::Impact];
-        out.peak_t_u_s = std::hypot(frame_u_s, impact_moment ? impact_moment->u_s : 0.0);
-    } else {
-        // Wider than the filter's own ripple, or noise on a flat top passes for a sharp peak.
-        const double step_s = std::max(1.0 / rate_hz, kBendPeriods / part.cutoff_hz);
-        const auto side = rate.change_s() && peak->t_s > *rate.change_s() ? Curve::Side::After
-                                                                          : Curve::Side::Before;
-        double bend = kMissing;
-        const double left = rate.at(peak->t_s - step_s, side);
-        const double right = rate.at(peak->t_s + step_s, side);
-        const bool across = rate.change_s() && peak->t_s <= *rate.change_s() &&
-                            peak->t_s + step_s > *rate.change_s();
-        if (std::isfinite(left) && std::isfinite(right) && !across)
-            bend = (left - 2.0 * peak->value + right) / (step_s * step_s);
-        else if (std::isfinite(left))
-            bend = 2.0 * (left - peak->value) / (step_s * step_s); // the slope is zero at the peak
-        out.peak_t_u_s = std::hypot(frame_u_s, slope_noise_deg_s2 / std::abs(bend));
-    }
 
     // The reversal.
     const auto reversals =
@@ -60,9 +38,9 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, doub
     if (reversals.empty())
         return out;
     out.reversal_t_s = reversals.back();
+    const double rate_gain = part.noise.derivatives == 0 ? gain.value : gain.first_derivative;
     out.reversal_u_s =
-        std::hypot(frame_u_s, deg_from_rad(part.angle_noise_rad * gain.first_derivative) /
-                                  std::abs(part.reversing_deg_s.slope_at(out.reversal_t_s)));
+        crossing_u_s(part.reversing_deg_s, out.reversal_t_s, part.noise.sd * rate_gain);
     const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
     const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
     if (!rising.empty())
@@ -79,6 +57,19 @@ double normal_cdf(double x) {
 }
 
 } // namespace
+
+PeakMethod peak_method(Segment segment) {
+    switch (segment) {
+    case Segment::Club:
+        return {0.08, 3, 0.001};
+    case Segment::LeadArm:
+        return {0.06, 3, 0.0005};
+    case Segment::Torso:
+        return {0.05, 4, 0.0016};
+    default:
+        return {0.05, 4, 0.0008};
+    }
+}
 
 bool Sequence::is_tied(Segment a, Segment b) const {
     return std::any_of(tied.begin(), tied.end(), [&](const auto& pair) {
@@ -106,7 +97,7 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
         for (const auto& part : out.parts)
             if (part && std::isfinite(part->reversal_t_s))
                 first = std::min(first, part->reversal_t_s);
-        if (!std::isfinite(first) || first >= impact)
+        if (!std::isfinite(first) || first >= moments.window_end_s)
             break;
         window_begin = std::max(takeaway, first);
     }
@@ -182,17 +173,20 @@ double calc_order_certainty(const std::vector<double>& t_s, const std::vector<do
     return std::clamp(before.back(), 0.0, 1.0);
 }
 
-Separation calc_separation(const Curve& separation_deg, const SwingMoments& moments) {
+Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
+                           const SwingMoments& moments) {
     Separation out;
     const double top = moments.time_s(Moment::Top);
     const double impact = moments.time_s(Moment::Impact);
     out.at_top_deg = separation_deg.at(top);
     out.at_impact_deg = separation_deg.at(impact);
-    const auto widest = separation_deg.find_max({top, impact});
+    const auto widest =
+        find_peak(separation_deg, {top, impact}, peak_method(Segment::Torso), noise);
     if (!widest)
         return out;
     out.max_deg = widest->value;
     out.max_t_s = widest->t_s;
+    out.max_t_u_s = widest->u_s;
     out.stretch_deg = out.max_deg - out.at_top_deg;
     // Of a separation near zero a percentage says nothing.
     if (std::abs(out.at_top_deg) >= 1.0)

@@ -3,6 +3,7 @@
 #include "core/base/names.h"
 #include "core/measures/events.h"
 #include "core/signal/curve.h"
+#include "core/signal/peak.h"
 
 #include <array>
 #include <limits>
@@ -55,6 +56,7 @@ struct Transition {
     double first_reversal_s = kMissing;     ///< transition runs from here …
     double last_reversal_s = kMissing;      ///< … to here
     double recentre_lead_ms = kMissing;     ///< top minus the pelvis' last turn towards the target
+    double recentre_u_ms = kMissing;        ///< standard uncertainty of that turn
     double lead_hip_drop_top_cm = kMissing; ///< positive while the lead hip joint is lower
     double lead_hip_drop_min_cm = kMissing; ///< its smallest from the top to lead arm level
     double pelvis_drop_cm = kMissing; ///< lowest lift from top to lead arm level, minus lift at top
@@ -65,6 +67,7 @@ struct Separation {
     double at_top_deg = kMissing;
     double max_deg = kMissing; ///< between top and impact
     double max_t_s = kMissing;
+    double max_t_u_s = kMissing;   ///< standard uncertainty: large on a plateau
     double stretch_deg = kMissing; ///< max - at top
     double stretch_pct = kMissing; ///< of at top
     double at_impact_deg = kMissing;
@@ -83,19 +86,22 @@ struct SequenceInput {
         Curve rate_deg_s; ///< in the chosen convention
         Curve
             reversing_deg_s; ///< whose change of sign is the reversal (arm, club: along the plane)
-        double angle_noise_rad = 0.0; ///< white noise of the raw orientation about one axis
-        double cutoff_hz = 0.0;
+        CurveNoise noise; ///< of the raw angle about the rate's axis in degrees, or of the raw rate
     };
     std::array<std::optional<Part>, 4> parts;
     double rate_hz = 0.0;
 };
+
+/// How the peak of a part's rate is placed (docs/accuracy.md has the study behind the figures).
+PeakMethod peak_method(Segment segment);
 
 Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments);
 
 /// P(t1 < t2 < ... ) for independent normal times with these means and standard deviations.
 double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s);
 
-Separation calc_separation(const Curve& separation_deg, const SwingMoments& moments);
+Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
+                           const SwingMoments& moments);
 
 Tempo calc_tempo(const SwingMoments& moments);
 

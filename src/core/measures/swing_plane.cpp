@@ -66,4 +66,18 @@ std::optional<SwingPlane> fit_swing_plane(const std::vector<Vector3d>& head_m,
     return plane;
 }
 
+SwingPlane plane_across_axis(const SegmentMotion& trunk, double t_s) {
+    constexpr double kStretch_s = 0.1;
+    SwingPlane plane;
+    Vector3d sum = Vector3d::Zero();
+    const auto first =
+        static_cast<std::size_t>(std::max(0.0, std::ceil((t_s - kStretch_s) * trunk.rate_hz)));
+    for (std::size_t i = first; i < trunk.size() && static_cast<double>(i) <= t_s * trunk.rate_hz;
+         ++i)
+        if (trunk.q_lab_segment[i].coeffs().allFinite())
+            sum += trunk.long_axis(i);
+    plane.normal = sum.norm() > 0.0 ? Vector3d(sum.normalized()) : Vector3d(Vector3d::UnitZ());
+    return plane;
+}
+
 } // namespace kite

@@ -32,4 +32,8 @@ std::vector<Eigen::Vector3d> calc_head_path(const SegmentMotion& club, const Seg
 std::optional<SwingPlane> fit_swing_plane(const std::vector<Eigen::Vector3d>& head_m,
                                           const SegmentMotion& club, TimeRange stretch);
 
+/// Stand-in where only the trunk was measured: the plane across its own axis as it turns down, the
+/// mean over 0.1 s before a time. No path lies in it.
+SwingPlane plane_across_axis(const SegmentMotion& trunk, double t_s);
+
 } // namespace kite

@@ -455,6 +455,32 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
         }
     }
 
+    const auto* trail_shoulder = ready.find(sides.trail_of("SHO"));
+    const auto* trail_a = ready.find(sides.trail_of("WRA"));
+    const auto* trail_b = ready.find(sides.trail_of("WRB"));
+    if (trail_shoulder != nullptr && trail_a != nullptr && trail_b != nullptr) {
+        std::vector<Vector3d> direction(n);
+        for (std::size_t i = 0; i < n; ++i)
+            direction[i] = 0.5 * ((*trail_a)[i] + (*trail_b)[i]) - (*trail_shoulder)[i];
+        PoseSeries series;
+        series.q_lab_segment = twist_free(direction);
+        series.p_lab_m = *trail_shoulder;
+        series.has_roll = false;
+        if (any_pose(series))
+            take.segments[Segment::TrailArm] = std::move(series);
+    }
+    if (const auto* elbow = ready.find(sides.lead_of("ELB")); elbow != nullptr && !wrist.empty()) {
+        std::vector<Vector3d> direction(n);
+        for (std::size_t i = 0; i < n; ++i)
+            direction[i] = wrist[i] - (*elbow)[i];
+        PoseSeries series;
+        series.q_lab_segment = twist_free(direction);
+        series.p_lab_m = *elbow;
+        series.has_roll = false;
+        if (any_pose(series))
+            take.segments[Segment::LeadForearm] = std::move(series);
+    }
+
     const auto* upper = ready.find("CLB1");
     const auto* lower = ready.find("CLB2");
     const auto* head = ready.find("CLB3");

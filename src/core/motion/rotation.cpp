@@ -1,6 +1,7 @@
 #include "core/motion/rotation.h"
 
 #include "core/base/units.h"
+#include "core/signal/derivative.h"
 
 #include <algorithm>
 #include <cmath>
@@ -80,29 +81,6 @@ void unwrap_deg(std::vector<double>& angle_deg) {
         last = angle;
     }
 }
-
-namespace {
-
-/// Weights of the derivative at node `at` of the polynomial through `count` unit-spaced nodes.
-std::vector<double> derivative_weights(int count, int at) {
-    std::vector<double> weights(static_cast<std::size_t>(count), 0.0);
-    for (int j = 0; j < count; ++j) {
-        if (j == at)
-            continue;
-        double numerator = 1.0;
-        double denominator = 1.0;
-        for (int k = 0; k < count; ++k) {
-            if (k != j)
-                denominator *= j - k;
-            if (k != j && k != at)
-                numerator *= at - k;
-        }
-        weights[static_cast<std::size_t>(j)] = numerator / denominator;
-    }
-    return weights; // the weight of node `at` itself is not needed: phi is zero there
-}
-
-} // namespace
 
 std::vector<Vector3d> calc_angular_velocity(const std::vector<Quaterniond>& q_lab_body,
                                             const std::vector<FrameRange>& runs, double rate_hz) {

@@ -35,6 +35,9 @@ struct Take {
     std::optional<double> hip_joint_width_m; ///< between the hip joint centres
     std::optional<double> contact_s;         ///< contact mark, from the first frame
     std::map<Segment, PoseSeries> segments;
+    /// Rotation speeds in °/s, positive in the downswing direction, of a source that gives these
+    /// alone (then `segments` is empty). Missing frames NaN.
+    std::map<Segment, std::vector<double>> rates_deg_s;
     std::map<BodyPoint, std::vector<Eigen::Vector3d>> points_lab_m;
     std::vector<double> lead_force_n;  ///< vertical; empty when not measured
     std::vector<double> trail_force_n; ///< vertical; empty when not measured

@@ -107,6 +107,8 @@ std::string write_certainty(const Analysis& analysis, const Language& language) 
         out += (out.empty() ? "" : " ") +
                filled(KITE_TR("Peak times are known to ±{1} ms or better (95 %)."),
                       {written(std::max(1.0, std::ceil(2.0 * widest_ms)), 0, language)}, language);
+    if (!analysis.moments[Moment::Impact])
+        return out + (out.empty() ? "" : " ") + language.translate(KITE_TR("Impact is not known."));
     const char* source = nullptr;
     switch (analysis.moments.impact_source) {
     case ImpactSource::Contact:
@@ -120,6 +122,12 @@ std::string write_certainty(const Analysis& analysis, const Language& language) 
         break;
     case ImpactSource::Peak:
         source = KITE_TR("Impact is assumed at the club's fastest moment.");
+        break;
+    case ImpactSource::Arm:
+        source = KITE_TR("Impact is assumed where the lead arm passes its direction at address.");
+        break;
+    case ImpactSource::Hand:
+        source = KITE_TR("Impact was set by hand.");
         break;
     }
     return out + (out.empty() ? "" : " ") + language.translate(source);
@@ -141,6 +149,8 @@ std::string_view name_of(Segment segment) {
         return KITE_TR("lead forearm");
     case Segment::Head:
         return KITE_TR("head");
+    case Segment::TrailArm:
+        return KITE_TR("trail arm");
     }
     return "";
 }

@@ -15,7 +15,7 @@ NoiseGain calc_noise_gain(double cutoff_hz, double rate_hz) {
     const double f1 = std::min(cutoff_hz, highest_cutoff_hz(rate_hz)) / kTwoPassFactor;
     // Beyond 40 f1 nothing is left (H^2 f^4 falls with the fourth power).
     const double highest = std::min(rate_hz / 2.0, 40.0 * f1);
-    constexpr int kSteps = 2000;
+    constexpr int kSteps = 400;
     const double df = highest / kSteps;
     double passed = 0.0;
     double value = 0.0;
@@ -23,8 +23,9 @@ NoiseGain calc_noise_gain(double cutoff_hz, double rate_hz) {
     double second = 0.0;
     for (int i = 0; i < kSteps; ++i) {
         const double f = (i + 0.5) * df;
-        const double h = 1.0 / (1.0 + std::pow(f / f1, 4));
-        const double w2 = std::pow(2.0 * kPi * f, 2);
+        const double share = f * f / (f1 * f1);
+        const double h = 1.0 / (1.0 + share * share);
+        const double w2 = 4.0 * kPi * kPi * f * f;
         passed += h;
         value += h * h;
         first += h * h * w2;

@@ -51,6 +51,13 @@ Json sequence_of(const Analysis& analysis) {
         out["tied"].push_back(Json::array({key_of(a), key_of(b)}));
     out["order_certainty"] = number(sequence.order_certainty);
     out["fastest_at_ball_ms"] = number(sequence.fastest_at_ball_ms);
+    out["order_by_convention"] = Json::object();
+    for (auto convention :
+         {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+        const auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
+        out["order_by_convention"][std::string(key_of(convention))] =
+            order.empty() ? Json(nullptr) : keys_of(order);
+    }
     for (Segment segment : kSequence) {
         Json& entry = out["segments"][std::string(key_of(segment))];
         const SegmentSequence* part = sequence.find(segment);
@@ -58,6 +65,7 @@ Json sequence_of(const Analysis& analysis) {
             continue; // null
         entry = Json::object();
         entry["reversal_t"] = number(part->reversal_t_s);
+        entry["reversal_u"] = number(part->reversal_u_s);
         entry["peak_deg_s"] = number(part->peak_deg_s);
         entry["peak_t"] = number(part->peak_t_s);
         entry["peak_t_u"] = number(part->peak_t_u_s);
@@ -79,6 +87,7 @@ Json transition_of(const Analysis& analysis) {
     out["torso_lead_ms"] = number(transition.torso_lead_ms);
     out["arm_lead_ms"] = number(transition.arm_lead_ms);
     out["recentre_lead_ms"] = number(transition.recentre_lead_ms);
+    out["recentre_lead_u_ms"] = number(transition.recentre_u_ms);
     out["lead_hip_drop_top_cm"] = number(transition.lead_hip_drop_top_cm);
     out["lead_hip_drop_min_cm"] = number(transition.lead_hip_drop_min_cm);
     out["pelvis_drop_cm"] = number(transition.pelvis_drop_cm);
@@ -92,6 +101,7 @@ Json separation_of(const Analysis& analysis) {
     out["at_top_deg"] = number(separation.at_top_deg);
     out["max_deg"] = number(separation.max_deg);
     out["max_t"] = number(separation.max_t_s);
+    out["max_t_u"] = number(separation.max_t_u_s);
     out["stretch_deg"] = number(separation.stretch_deg);
     out["stretch_pct"] = number(separation.stretch_pct);
     out["at_impact_deg"] = number(separation.at_impact_deg);
@@ -115,18 +125,42 @@ Json positions_of(const Analysis& analysis) {
         entry = Json::object();
         add_position(entry, "pelvis", analysis.position(Segment::Pelvis, moment));
         add_position(entry, "torso", analysis.position(Segment::Torso, moment));
-        for (const char* key : {"hinge_deg", "lead_knee_flex_deg", "lead_pressure_pct"})
-            entry[key] = nullptr; // not computed yet
+        entry["hinge_deg"] = number(analysis.at(analysis.wrist_hinge_deg, moment));
+        entry["lead_knee_flex_deg"] = number(analysis.at(analysis.legs.lead_knee_flex_deg, moment));
+        entry["lead_pressure_pct"] = number(analysis.at(analysis.pressure.lead_pct, moment));
     }
     return out;
 }
 
-/// An object whose values are not computed yet.
-Json nulls(std::initializer_list<const char*> keys) {
-    Json out = Json::object();
-    for (const char* key : keys)
-        out[key] = nullptr;
-    return out;
+Json hips_of(const Analysis& analysis) {
+    const auto side = [&](const HipCurves& curves) {
+        Json out = Json::object();
+        for (Moment moment : kAllMoments) {
+            const HipPosition at = position_at(curves, analysis.moments.time_s(moment));
+            out[std::string(key_of(moment))] = {
+                {"depth_cm", number(cm_from_m(at.depth_m))},
+                {"lift_cm", number(cm_from_m(at.lift_m))},
+                {"beyond_ankle_cm", number(cm_from_m(at.beyond_ankle_m))}};
+        }
+        return out;
+    };
+    return {{"lead", side(analysis.hips.lead)}, {"trail", side(analysis.hips.trail)}};
+}
+
+Json hinge_path_of(const HingePath& path) {
+    const auto median = [](const HingePath::Median& of) {
+        return Json{{"along", number(of.along)}, {"behind_cm", number(cm_from_m(of.behind_m))}};
+    };
+    return {{"backswing", median(path.backswing)}, {"downswing", median(path.downswing)}};
+}
+
+Json plane_of(const Analysis& analysis) {
+    const auto& plane = analysis.moments.plane;
+    // Where no club was measured the plane is a stand-in and no plane of the club head.
+    const bool real = plane && analysis.find_motion(Segment::Club) != nullptr;
+    return {{"inclination_deg", number(real ? plane->inclination_deg() : kMissing)},
+            {"rms_cm", number(real ? cm_from_m(plane->rms_m) : kMissing)},
+            {"club_head_direction_deg", number(analysis.speed.club_head_direction_deg)}};
 }
 
 void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
@@ -170,20 +204,24 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["transition"] = transition_of(analysis);
     out["separation"] = separation_of(analysis);
     out["positions"] = positions_of(analysis);
-    out["hinge_path"] = {{"backswing", nulls({"along", "behind_cm"})},
-                         {"downswing", nulls({"along", "behind_cm"})}};
-    out["hips"] = nulls({"lead", "trail"});
-    out["legs"] = nulls({"lead_knee_straightening_t", "plant_to_straighten_ms"});
-    out["pressure"] =
-        nulls({"lead_min_pct", "lead_min_t", "lead_half_t", "peak_total_bw", "peak_total_t"});
-    Json& plane = out["plane"];
-    plane = nulls({"inclination_deg", "rms_cm", "club_head_direction_deg"});
-    if (analysis.moments.plane) {
-        plane["inclination_deg"] = number(analysis.moments.plane->inclination_deg());
-        plane["rms_cm"] = number(cm_from_m(analysis.moments.plane->rms_m));
-    }
-    out["wrist"] = nulls({"top_deg", "max_deg", "release_t", "kept_pct"});
-    out["speed"] = nulls({"hands_m_s", "club_head_m_s", "ratio"});
+    out["hinge_path"] = hinge_path_of(analysis.hinge_path);
+    out["hips"] = hips_of(analysis);
+    out["legs"] = {{"lead_knee_straightening_t", number(analysis.legs.straightening_t_s)},
+                   {"plant_to_straighten_ms", number(analysis.legs.plant_to_straighten_ms)}};
+    const Pressure& pressure = analysis.pressure;
+    out["pressure"] = {{"lead_min_pct", number(pressure.lead_min_pct)},
+                       {"lead_min_t", number(pressure.lead_min_t_s)},
+                       {"lead_half_t", number(pressure.lead_half_t_s)},
+                       {"peak_total_bw", number(pressure.peak_total_bw)},
+                       {"peak_total_t", number(pressure.peak_total_t_s)}};
+    out["plane"] = plane_of(analysis);
+    out["wrist"] = {{"top_deg", number(analysis.wrist.top_deg)},
+                    {"max_deg", number(analysis.wrist.max_deg)},
+                    {"release_t", number(analysis.wrist.release_t_s)},
+                    {"kept_pct", number(analysis.wrist.kept_pct)}};
+    out["speed"] = {{"hands_m_s", number(analysis.speed.hands_m_s)},
+                    {"club_head_m_s", number(analysis.speed.club_head_m_s)},
+                    {"ratio", number(analysis.speed.ratio)}};
     out["tempo"] = {{"backswing_s", number(analysis.tempo.backswing_s)},
                     {"downswing_s", number(analysis.tempo.downswing_s)},
                     {"ratio", number(analysis.tempo.ratio)}};

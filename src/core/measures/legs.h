@@ -1,0 +1,60 @@
+#pragma once
+
+#include "core/measures/events.h"
+#include "core/measures/kinematics.h"
+#include "core/measures/sequence.h"
+#include "core/motion/take.h"
+
+#include <optional>
+
+namespace kite {
+
+/// One hip joint centre over time, metres against its mean at address; curves empty where the take
+/// does not give them.
+struct HipCurves {
+    Curve depth_m; ///< away from the ball
+    Curve lift_m;
+    /// How far the joint is outside its ankle along the target line: lead hip towards the target,
+    /// trail hip away from it.
+    Curve beyond_ankle_m;
+};
+
+struct HipPosition {
+    double depth_m = kMissing;
+    double lift_m = kMissing;
+    double beyond_ankle_m = kMissing;
+};
+HipPosition position_at(const HipCurves& curves, double t_s);
+
+struct Hips {
+    HipCurves lead;
+    HipCurves trail;
+};
+/// From the pelvis' origin and its X axis; empty without positions or hip joint width.
+Hips calc_hips(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments);
+
+struct Legs {
+    /// Flex of the lead knee, degrees, 0 straight: angle between thigh (hip joint to knee) and
+    /// shank (knee to ankle).
+    Curve lead_knee_flex_deg;
+    double straightening_t_s = kMissing; ///< greatest flex between the first reversal and impact
+    /// From the lead foot's plant (its ankle, lifted by over 1 cm, comes back to within 0.5 cm of
+    /// its height at address) to the start of straightening; none where the foot stayed down.
+    double plant_to_straighten_ms = kMissing;
+};
+Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments,
+               double first_reversal_s);
+
+/// Vertical force under the feet.
+struct Pressure {
+    Curve lead_pct;                   ///< lead share of the total; empty when not measured
+    double lead_min_pct = kMissing;   ///< lowest share between takeaway and impact …
+    double lead_min_t_s = kMissing;   ///< … and when
+    double lead_half_t_s = kMissing;  ///< when it last rose through 50 % before impact
+    double peak_total_bw = kMissing;  ///< greatest total from top to 0.05 s after impact, in body
+                                      ///< weights (the mean total at address) …
+    double peak_total_t_s = kMissing; ///< … and when
+};
+Pressure calc_pressure(const Take& take, const SwingMoments& moments);
+
+} // namespace kite

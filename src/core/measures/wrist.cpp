@@ -1,0 +1,75 @@
+#include "core/measures/wrist.h"
+
+#include "core/base/units.h"
+#include "core/motion/rotation.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double kRelease_deg = 15.0;
+
+/// Velocity just before a time; NaN where the path has no samples.
+Vector3d velocity_before(const std::vector<Vector3d>& path_m, double rate_hz, double t_s) {
+    Vector3d out = missing_point();
+    if (path_m.empty())
+        return out;
+    for (Eigen::Index axis = 0; axis < 3; ++axis) {
+        std::vector<double> values(path_m.size());
+        for (std::size_t i = 0; i < values.size(); ++i)
+            values[i] = path_m[i](axis);
+        out(axis) = Curve(std::move(values), rate_hz, t_s).slope_at(t_s, Curve::Side::Before);
+    }
+    return out;
+}
+
+} // namespace
+
+Curve calc_wrist_hinge_deg(const SegmentMotion& arm, const SegmentMotion& club) {
+    std::vector<double> hinge(club.size(), kMissing);
+    for (std::size_t i = 0; i < hinge.size(); ++i) {
+        const Vector3d a = arm.long_axis(i);
+        const Vector3d c = club.long_axis(i);
+        hinge[i] = deg_from_rad(std::atan2(a.cross(c).norm(), a.dot(c)));
+    }
+    return {std::move(hinge), club.rate_hz, club.change_s};
+}
+
+Wrist calc_wrist(const Curve& hinge_deg, const SwingMoments& moments) {
+    Wrist out;
+    const double takeaway = moments.time_s(Moment::Takeaway);
+    const double top = moments.time_s(Moment::Top);
+    const double impact = moments.time_s(Moment::Impact);
+    out.top_deg = hinge_deg.at(top);
+    if (const auto most = hinge_deg.find_max({std::isfinite(takeaway) ? takeaway : 0.0, impact}))
+        out.max_deg = most->value;
+    if (const auto downswing = hinge_deg.find_max({top, impact})) {
+        const auto released = hinge_deg.find_crossings(
+            downswing->value - kRelease_deg, Curve::Direction::Falling, {downswing->t_s, impact});
+        if (!released.empty())
+            out.release_t_s = released.front();
+    }
+    out.kept_pct = hinge_deg.at(moments.time_s(Moment::ShaftLevelDown)) / out.top_deg * 100.0;
+    return out;
+}
+
+Speed calc_speed(const std::vector<Vector3d>& wrist_m, const std::vector<Vector3d>& head_m,
+                 double rate_hz, const SwingMoments& moments) {
+    Speed out;
+    const double impact = moments.time_s(Moment::Impact);
+    if (!std::isfinite(impact))
+        return out;
+    out.hands_m_s = velocity_before(wrist_m, rate_hz, impact).norm();
+    const Vector3d head = velocity_before(head_m, rate_hz, impact);
+    out.club_head_m_s = head.norm();
+    out.ratio = out.hands_m_s / out.club_head_m_s;
+    out.club_head_direction_deg = deg_from_rad(std::atan2(-head.y(), head.x()));
+    return out;
+}
+
+} // namespace kite

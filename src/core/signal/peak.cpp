@@ -1,0 +1,170 @@
+#include "core/signal/peak.h"
+
+#include "core/base/units.h"
+#include "core/signal/butterworth.h"
+#include "core/signal/derivative.h"
+#include "core/signal/local_fit.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+namespace {
+
+constexpr int kRounds = 5;
+constexpr double kSettled_s = 2e-5;
+/// Share of the frame interval that stays uncertain; sub-frame places are far better than the
+/// 1/√12 of a whole frame.
+constexpr double kFrameShare = 0.1;
+constexpr double kFilterPeriods = 2.5; ///< of the cut-off: reach of the filter's response
+
+/// Curve value per raw sample: filter and differences applied to one impulse at a time.
+class Response {
+public:
+    Response(const CurveNoise& noise, double rate_hz) : noise_(noise), rate_hz_(rate_hz) {}
+
+    /// Effect of an impulse at `at` on all samples of a run of `count` frames.
+    std::vector<double> of_impulse(std::size_t count, std::size_t at, End begin, End end) const {
+        std::vector<double> x(count, 0.0);
+        x[at] = 1.0;
+        std::vector<double> y(count);
+        filter_two_pass(x, {0, count}, noise_.cutoff_hz, rate_hz_, begin, end, y);
+        return noise_.derivatives == 0 ? y : differentiate(y, rate_hz_);
+    }
+
+private:
+    const CurveNoise& noise_;
+    double rate_hz_;
+};
+
+/// SD of the fit's slope at a time for raw noise of SD 1.
+double calc_slope_noise(const LocalFit& fit, double t_s, const Curve& curve,
+                        const CurveNoise& noise) {
+    const double rate = curve.rate_hz();
+    const Eigen::VectorXd weights = fit.slope_weights(t_s);
+    const FrameRange frames = fit.frames();
+    const auto reach = static_cast<std::size_t>(std::ceil(kFilterPeriods * rate / noise.cutoff_hz));
+    const Response response(noise, rate);
+    double variance = 0.0;
+
+    // The stretch that was filtered in one piece, and how its ends were continued.
+    FrameRange piece{0, curve.size()};
+    End begin_kind = End::Odd;
+    End end_kind = End::Odd;
+    if (curve.change_s()) {
+        const auto cut = static_cast<std::size_t>(
+            std::max(0.0, std::floor(*curve.change_s() * rate + 1e-9) + 1.0));
+        if (frames.begin < cut) {
+            piece.end = std::min(piece.end, cut);
+            end_kind = End::Trend;
+        } else {
+            piece.begin = cut;
+            begin_kind = End::Trend;
+        }
+    }
+    const bool near_begin = frames.begin < piece.begin + reach;
+    const bool near_end = frames.end + reach > piece.end;
+    if (!near_begin && !near_end) {
+        // The same response everywhere: one impulse in the middle, shifted along.
+        const std::size_t n = 2 * reach + 1;
+        const std::vector<double> h = response.of_impulse(n, reach, End::Odd, End::Odd);
+        const auto count = static_cast<std::ptrdiff_t>(frames.size());
+        const auto r = static_cast<std::ptrdiff_t>(reach);
+        for (std::ptrdiff_t j = -r; j < count + r; ++j) {
+            double g = 0.0;
+            for (std::ptrdiff_t i = std::max<std::ptrdiff_t>(0, j - r);
+                 i < std::min(count, j + r + 1); ++i)
+                g += weights(i) * h[static_cast<std::size_t>(i - j + r)];
+            variance += g * g;
+        }
+        return std::sqrt(variance);
+    }
+    const std::size_t begin = near_begin ? piece.begin : frames.begin - reach;
+    const std::size_t end = near_end ? piece.end : frames.end + reach;
+    for (std::size_t j = begin; j < end; ++j) {
+        const std::vector<double> y =
+            response.of_impulse(end - begin, j - begin, near_begin ? begin_kind : End::Odd,
+                                near_end ? end_kind : End::Odd);
+        double g = 0.0;
+        for (std::size_t i = frames.begin; i < frames.end; ++i)
+            g += weights(static_cast<Eigen::Index>(i - frames.begin)) * y[i - begin];
+        variance += g * g;
+    }
+    return std::sqrt(variance);
+}
+
+double normal_density(double x) {
+    return std::exp(-0.5 * x * x) / std::sqrt(2.0 * kPi);
+}
+double normal_cdf(double x) {
+    return 0.5 * std::erfc(-x / std::sqrt(2.0));
+}
+
+/// A peak cannot lie beyond the edge, so its place is the vertex or the edge, whichever comes
+/// first. Root mean square distance of that from the place found, when the vertex is normal with
+/// SD u_s about `beyond_s` past the edge (negative: before it, then that is the place found).
+double limited_by_edge(double u_s, double beyond_s) {
+    if (!(u_s > 0.0) || !std::isfinite(u_s))
+        return u_s;
+    const double z = std::abs(beyond_s) / u_s;
+    if (beyond_s >= 0.0)
+        return u_s *
+               std::sqrt(std::max(0.0, (z * z + 1.0) * normal_cdf(-z) - z * normal_density(z)));
+    return u_s *
+           std::sqrt(std::max(0.0, normal_cdf(z) - z * normal_density(z) + z * z * normal_cdf(-z)));
+}
+
+} // namespace
+
+std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMethod& method,
+                              const CurveNoise& noise) {
+    const auto rough = curve.find_max(range);
+    if (!rough)
+        return std::nullopt;
+    Peak peak{rough->t_s, std::numeric_limits<double>::quiet_NaN(), rough->value, rough->at_edge};
+    std::optional<LocalFit> fit;
+    for (int i = 0; i < kRounds; ++i) {
+        fit = LocalFit::around(curve, peak.t_s, method.reach_s, method.degree);
+        if (!fit)
+            break;
+        const double low = std::max({range.begin_s, fit->begin_s(), rough->t_s - method.reach_s});
+        const double high = std::min({range.end_s, fit->end_s(), rough->t_s + method.reach_s});
+        const double last_s = peak.t_s;
+        peak.t_s = std::clamp(fit->find_max_s(), low, std::max(low, high));
+        peak.value = fit->at(peak.t_s);
+        if (std::abs(peak.t_s - last_s) < kSettled_s)
+            break;
+    }
+    if (!fit)
+        return peak;
+    const auto at_end = [&](double t_s) { return std::abs(peak.t_s - t_s) < 1e-9; };
+    peak.at_edge = at_end(range.begin_s) || at_end(range.end_s) ||
+                   (curve.change_s() && at_end(*curve.change_s()));
+    // The bend of the parabola through the same samples: that of the higher polynomial is noisy.
+    double bend = fit->bend_at(peak.t_s);
+    if (const auto parabola = LocalFit::around(curve, peak.t_s, method.reach_s, 2))
+        bend = parabola->bend_at(peak.t_s);
+    double noise_u_s =
+        noise.sd > 0.0 ? noise.sd * calc_slope_noise(*fit, peak.t_s, curve, noise) / std::abs(bend)
+                       : 0.0;
+    if (curve.change_s() && peak.t_s <= *curve.change_s()) {
+        const double edge_s = std::min(*curve.change_s(), range.end_s);
+        noise_u_s = limited_by_edge(
+            noise_u_s, peak.at_edge ? std::max(0.0, fit->slope_at(peak.t_s)) / std::abs(bend)
+                                    : peak.t_s - edge_s);
+    }
+    const double frame_u_s = kFrameShare / curve.rate_hz();
+    peak.u_s = std::hypot(std::hypot(noise_u_s, frame_u_s), method.model_u_s);
+    return peak;
+}
+
+std::optional<Peak> find_trough(const Curve& curve, TimeRange range, const PeakMethod& method,
+                                const CurveNoise& noise) {
+    auto peak = find_peak(curve.scaled(-1.0), range, method, noise);
+    if (peak)
+        peak->value = -peak->value;
+    return peak;
+}
+
+} // namespace kite

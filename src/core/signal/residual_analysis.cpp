@@ -1,0 +1,78 @@
+#include "core/signal/residual_analysis.h"
+
+#include "core/signal/butterworth.h"
+#include "core/signal/noise.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+namespace {
+
+constexpr std::size_t kFewestFrames = 24;
+constexpr int kLinePoints = 5;
+/// The noise is read in the upper part of what the rate allows, above the signal's band.
+constexpr double kLineFrom = 0.6;
+constexpr double kLineTo = 0.95;
+
+double mean_square_residual(const std::vector<std::vector<double>>& columns, FrameRange run,
+                            double cutoff_hz, double rate_hz, std::vector<double>& filtered) {
+    double sum = 0.0;
+    for (const auto& column : columns) {
+        filter_two_pass(column, run, cutoff_hz, rate_hz, End::Odd, End::Odd, filtered);
+        for (std::size_t i = run.begin; i < run.end; ++i)
+            sum += (column[i] - filtered[i]) * (column[i] - filtered[i]);
+    }
+    return sum / static_cast<double>(run.size());
+}
+
+} // namespace
+
+double choose_cutoff_hz(const std::vector<std::vector<double>>& columns, FrameRange run,
+                        double rate_hz, CutoffBounds bounds) {
+    const double highest = highest_cutoff_hz(rate_hz);
+    const double high = std::min(bounds.high_hz, highest);
+    const double low = std::min(bounds.low_hz, high);
+    if (columns.empty() || run.size() < kFewestFrames)
+        return high;
+    std::vector<double> filtered(columns.front().size());
+    const auto residual = [&](double cutoff_hz) {
+        return mean_square_residual(columns, run, cutoff_hz, rate_hz, filtered);
+    };
+
+    // Where there is noise alone, R² = σ² g(f) with the filter's own g: σ² by least squares.
+    const double from = std::max(kLineFrom * highest, std::min(high, 0.8 * highest));
+    double sum_rg = 0.0;
+    double sum_gg = 0.0;
+    for (int i = 0; i < kLinePoints; ++i) {
+        const double f = from + (kLineTo * highest - from) * i / (kLinePoints - 1);
+        const double kept = calc_noise_gain(f, rate_hz).residual;
+        sum_rg += residual(f) * kept * kept;
+        sum_gg += kept * kept * kept * kept;
+    }
+    const double noise = sum_rg / sum_gg;
+
+    // Signal lost, R² - σ² g², and noise left, σ² v²; steps of 6 % and a parabola through the best
+    // three.
+    const auto error = [&](double f) {
+        const NoiseGain gain = calc_noise_gain(f, rate_hz);
+        return residual(f) + noise * (gain.value * gain.value - gain.residual * gain.residual);
+    };
+    const int steps = std::max(2, static_cast<int>(std::ceil(std::log(high / low) / 0.06)));
+    std::vector<double> errors;
+    errors.reserve(static_cast<std::size_t>(steps) + 1);
+    const auto at = [&](double k) { return low * std::pow(high / low, k / steps); };
+    for (int k = 0; k <= steps; ++k)
+        errors.push_back(error(at(k)));
+    const auto best = std::min_element(errors.begin(), errors.end());
+    double place = static_cast<double>(best - errors.begin());
+    if (best != errors.begin() && best + 1 != errors.end()) {
+        const double bend = best[-1] - 2.0 * best[0] + best[1];
+        if (bend > 0.0)
+            place += 0.5 * (best[-1] - best[1]) / bend;
+    }
+    return at(place);
+}
+
+} // namespace kite
