@@ -56,7 +56,7 @@ std::vector<BodyMarker> body_markers(const SwingParameters& p) {
 }
 
 std::string other_side(std::string label) {
-    if (label.size() == 4 && label != "CLAV" && label.rfind("CLB", 0) != 0) {
+    if (label.size() == 4 && label != "CLAV" && label != "RBAK" && label.rfind("CLB", 0) != 0) {
         if (label.front() == 'L')
             label.front() = 'R';
         else if (label.front() == 'R')
@@ -96,15 +96,75 @@ MarkerTake make_markers(const SwingParameters& parameters) {
             const SwingModel::Pose pose = model.pose(marker.segment, t_s);
             return pose.p_lab_m + pose.q_lab_segment * marker.p_segment_m;
         });
-    add("LANK", [&](double) { return model.ankle_m(true); });
-    add("RANK", [&](double) { return model.ankle_m(false); });
+    add("LANK", [&](double t_s) { return model.ankle_m(true, t_s); });
+    add("RANK", [&](double t_s) { return model.ankle_m(false, t_s); });
+    add("LKNE", [&](double t_s) { return model.knee_m(true, t_s); });
+    add("RKNE", [&](double t_s) { return model.knee_m(false, t_s); });
+    const auto trail_arm = [&](double share, double aside_m) {
+        return [&model, share, aside_m](double t_s) -> Vector3d {
+            const Vector3d shoulder = model.trail_shoulder_m(t_s);
+            return shoulder + share * (model.trail_wrist_m(t_s) - shoulder) +
+                   aside_m * (model.pose(Segment::Club, t_s).q_lab_segment * Vector3d::UnitX());
+        };
+    };
+    add("RSHO", trail_arm(0.0, 0.0));
+    add("RELB", trail_arm(0.5, 0.0));
+    add("RWRA", trail_arm(1.0, 0.03));
+    add("RWRB", trail_arm(1.0, -0.03));
+    // What else a full marker set has; Kite Hinge reads it and does not need it.
+    const auto along_leg = [&](bool lead, double share, bool thigh) {
+        return [&model, lead, share, thigh](double t_s) -> Vector3d {
+            const Vector3d from = thigh ? model.hip_m(lead, t_s) : model.knee_m(lead, t_s);
+            const Vector3d to = thigh ? model.knee_m(lead, t_s) : model.ankle_m(lead, t_s);
+            return from + share * (to - from) + Vector3d(lead ? 0.06 : -0.06, 0.0, 0.0);
+        };
+    };
+    const auto by_ankle = [&](bool lead, const Vector3d& offset_m) {
+        return [&model, lead, offset_m](double t_s) -> Vector3d {
+            return model.ankle_m(lead, t_s) + offset_m;
+        };
+    };
+    for (const bool lead : {true, false}) {
+        const std::string side = lead ? "L" : "R";
+        add(side + "THI", along_leg(lead, 0.5, true));
+        add(side + "THA", along_leg(lead, 0.3, true));
+        add(side + "TIB", along_leg(lead, 0.5, false));
+        add(side + "TIA", along_leg(lead, 0.3, false));
+        add(side + "HEE", by_ankle(lead, {0.0, 0.06, -0.05}));
+        add(side + "TOE", by_ankle(lead, {0.0, -0.18, -0.05}));
+    }
+    for (const auto& [label, place] :
+         {std::pair("LFHD", Vector3d(0.07, -0.08, 0.25)), std::pair("RFHD", Vector3d(-0.07, -0.08, 0.25)),
+          std::pair("LBHD", Vector3d(0.07, 0.08, 0.27)), std::pair("RBHD", Vector3d(-0.07, 0.08, 0.27)),
+          std::pair("RBAK", Vector3d(-0.09, 0.10, -0.12))})
+        add(label, [&, place = place](double t_s) -> Vector3d {
+            const SwingModel::Pose torso = model.pose(Segment::Torso, t_s);
+            return torso.p_lab_m + torso.q_lab_segment * place;
+        });
     return out;
 }
 
+namespace {
+
+/// Force plates hardly have noise: the exact forces go with noisy markers too.
+void add_forces(Take& take, const SwingModel& model) {
+    for (std::size_t i = 0; i < take.frames; ++i) {
+        const double t_s = take.time_of(i);
+        const double total_n = model.parameters().force.weight_n * model.total_force_bw(t_s);
+        take.lead_force_n.push_back(total_n * model.lead_force_pct(t_s) / 100.0);
+        take.trail_force_n.push_back(total_n - take.lead_force_n.back());
+    }
+}
+
+} // namespace
+
 Take make_take(const SwingParameters& parameters) {
-    if (parameters.noise_mm > 0.0)
-        return take_from_markers(make_markers(parameters)).value;
     const SwingModel model(parameters);
+    if (parameters.noise_mm > 0.0) {
+        Take out = take_from_markers(make_markers(parameters)).value;
+        add_forces(out, model);
+        return out;
+    }
     Take out;
     out.name = "simulated";
     out.rate_hz = parameters.rate_hz;
@@ -122,8 +182,22 @@ Take make_take(const SwingParameters& parameters) {
             series.p_lab_m.push_back(pose.p_lab_m);
         }
     }
-    out.points_lab_m[BodyPoint::LeadAnkle].assign(out.frames, model.ankle_m(true));
-    out.points_lab_m[BodyPoint::TrailAnkle].assign(out.frames, model.ankle_m(false));
+    PoseSeries& trail_arm = out.segments[Segment::TrailArm];
+    trail_arm.has_roll = false;
+    for (std::size_t i = 0; i < out.frames; ++i) {
+        const double t_s = out.time_of(i);
+        for (const bool lead : {true, false}) {
+            out.points_lab_m[lead ? BodyPoint::LeadAnkle : BodyPoint::TrailAnkle].push_back(
+                model.ankle_m(lead, t_s));
+            out.points_lab_m[lead ? BodyPoint::LeadKnee : BodyPoint::TrailKnee].push_back(
+                model.knee_m(lead, t_s));
+        }
+        const Vector3d shoulder = model.trail_shoulder_m(t_s);
+        trail_arm.p_lab_m.push_back(shoulder);
+        trail_arm.q_lab_segment.push_back(Eigen::Quaterniond::FromTwoVectors(
+            -Vector3d::UnitZ(), model.trail_wrist_m(t_s) - shoulder));
+    }
+    add_forces(out, model);
     return out;
 }
 

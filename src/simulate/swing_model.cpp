@@ -139,6 +139,21 @@ SwingModel::SwingModel(const SwingParameters& parameters) : parameters_(paramete
         pelvis_shift_m_[static_cast<std::size_t>(axis)] = QuinticCurve(std::move(knots));
     }
 
+    const ForceParameters& force = p.force;
+    const double finish_s = impact_s_ + 0.75 * p.follow_s;
+    lead_force_pct_ = QuinticCurve({{p.lead_in_s, 50.0, 0.0, 0.0},
+                                    {arm_back_s, force.arm_level_back_pct, 0.0, 0.0},
+                                    {top_s, force.top_pct, 60.0, 0.0},
+                                    {arm_down_s, force.arm_level_down_pct, 120.0, 0.0},
+                                    {impact_s_, force.impact_pct, 0.0, 0.0},
+                                    {finish_s, 90.0, 0.0, 0.0}});
+    total_force_bw_ = QuinticCurve({{p.lead_in_s, 1.0, 0.0, 0.0},
+                                    {top_s, 1.0, 0.0, 0.0},
+                                    {arm_down_s - 0.05, force.lightest_bw, 0.0, 0.0},
+                                    {impact_s_ - 0.04, force.heaviest_bw, 0.0, 0.0},
+                                    {impact_s_ + 0.15, 0.9, 0.0, 0.0},
+                                    {finish_s, 1.0, 0.0, 0.0}});
+
     // The club's angle at impact that brings the head back to its place at address along x.
     const double ball_x = head_m(0.0).x();
     const PlaneDirection plane(p.plane_inclination_deg() - p.shallow_deg);
@@ -228,8 +243,54 @@ Vector3d SwingModel::head_m(double t_s) const {
     return at.p_lab_m - parameters_.club_length_m() * (at.q_lab_segment * Vector3d::UnitZ());
 }
 
-Vector3d SwingModel::ankle_m(bool lead) const {
-    return {lead ? 0.22 : -0.22, 0.05, 0.08};
+Vector3d SwingModel::ankle_m(bool lead, double t_s) const {
+    double lift_m = 0.0;
+    if (lead && parameters_.lead_heel_lift_m > 0.0) {
+        const double top_s = impact_s_ - parameters_.club_turn.reversal_before_ms / 1000.0;
+        lift_m = parameters_.lead_heel_lift_m *
+                 (blend(t_s, parameters_.lead_in_s + 0.3, top_s) -
+                  blend(t_s, top_s, impact_s_ - 0.15));
+    }
+    return {lead ? 0.22 : -0.22, 0.05, 0.08 + lift_m};
+}
+
+Vector3d SwingModel::hip_m(bool lead, double t_s) const {
+    const Pose pelvis = trunk(Segment::Pelvis, t_s);
+    return pelvis.p_lab_m +
+           pelvis.q_lab_segment *
+               Vector3d((lead ? 0.5 : -0.5) * parameters_.hip_joint_width_m, 0.0, 0.0);
+}
+
+Vector3d SwingModel::knee_m(bool lead, double t_s) const {
+    // Triangle of thigh, shank and the line from ankle to hip joint, its knee towards the ball.
+    const Vector3d ankle = ankle_m(lead, t_s);
+    const Vector3d line = hip_m(lead, t_s) - ankle;
+    const double a = parameters_.shank_m;
+    const double b = parameters_.thigh_m;
+    const double d = std::min(line.norm(), 0.999 * (a + b));
+    const double along = (a * a - b * b + d * d) / (2.0 * d);
+    const double out = std::sqrt(std::max(0.0, a * a - along * along));
+    const Vector3d up = line.normalized();
+    const Vector3d ball = -Vector3d::UnitY();
+    return ankle + along * up + out * (ball - ball.dot(up) * up).normalized();
+}
+
+Vector3d SwingModel::trail_shoulder_m(double t_s) const {
+    const Pose torso = trunk(Segment::Torso, t_s);
+    return torso.p_lab_m + torso.q_lab_segment * Vector3d(-0.17, 0.0, -0.03);
+}
+
+Vector3d SwingModel::trail_wrist_m(double t_s) const {
+    const Pose grip = club(t_s);
+    return grip.p_lab_m - 0.09 * (grip.q_lab_segment * Vector3d::UnitZ());
+}
+
+double SwingModel::lead_force_pct(double t_s) const {
+    return lead_force_pct_.at(t_s);
+}
+
+double SwingModel::total_force_bw(double t_s) const {
+    return total_force_bw_.at(t_s);
 }
 
 } // namespace kite::simulate

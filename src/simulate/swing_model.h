@@ -31,6 +31,17 @@ struct PelvisPath {
     Eigen::Vector3d finish_m{0.18, 0.01, 0.05};
 };
 
+/// Vertical force under the feet: lead share in per cent and total in body weights.
+struct ForceParameters {
+    double arm_level_back_pct = 28.0; ///< lowest
+    double top_pct = 42.0;
+    double arm_level_down_pct = 72.0;
+    double impact_pct = 84.0;
+    double lightest_bw = 0.82; ///< as the pelvis drops, before lead arm level down
+    double heaviest_bw = 1.45; ///< as it rises, 40 ms before impact
+    double weight_n = 780.0;
+};
+
 /// A whole swing. The defaults are a full swing with an iron by a skilled player. The rates are
 /// those of the `axis` convention; pelvis and torso turn about their own bent-forward axes, so the
 /// turn seen from above is a little smaller or larger than the angle given here.
@@ -50,6 +61,8 @@ struct SwingParameters {
     /// The club's angle at impact is solved so that the head meets the ball.
     PartParameters club_turn{270, 1, 2150, -236, 0, 1.0, 0.82, 235};
     PelvisPath pelvis_path;
+    ForceParameters force;
+    double lead_heel_lift_m = 0.0; ///< of the lead ankle at the top, down again 150 ms before impact
 
     double pelvis_bend_deg = 20.0;
     double torso_bend_deg = 38.0;
@@ -59,6 +72,8 @@ struct SwingParameters {
     double arm_length_m = 0.62;
     double hip_joint_width_m = 0.17;
     double hip_height_m = 0.92;
+    double thigh_m = 0.46;
+    double shank_m = 0.46;
 
     double club_length_m() const;         ///< grip to head, by club
     double plane_inclination_deg() const; ///< of the shaft at address, by club
@@ -77,7 +92,13 @@ public:
     };
     Pose pose(Segment segment, double t_s) const; ///< one of the four parts
     Eigen::Vector3d head_m(double t_s) const;     ///< club head
-    Eigen::Vector3d ankle_m(bool lead) const;
+    Eigen::Vector3d ankle_m(bool lead, double t_s) const;
+    Eigen::Vector3d knee_m(bool lead, double t_s) const; ///< bent towards the ball as far as needed
+    Eigen::Vector3d hip_m(bool lead, double t_s) const;  ///< hip joint centre
+    Eigen::Vector3d trail_shoulder_m(double t_s) const;
+    Eigen::Vector3d trail_wrist_m(double t_s) const; ///< below the lead hand on the shaft
+    double lead_force_pct(double t_s) const;
+    double total_force_bw(double t_s) const;
 
     const SwingParameters& parameters() const { return parameters_; }
     double duration_s() const;
@@ -94,6 +115,8 @@ private:
     double impact_s_ = 0.0;
     std::array<SpeedProfile, 4> profiles_;
     std::array<QuinticCurve, 3> pelvis_shift_m_;
+    QuinticCurve lead_force_pct_;
+    QuinticCurve total_force_bw_;
 };
 
 } // namespace kite::simulate

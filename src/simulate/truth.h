@@ -30,6 +30,11 @@ struct Truth {
     std::array<Part, 4> parts;
     std::map<Moment, Trunk> pelvis;
     std::map<Moment, Trunk> torso;
+    std::map<Moment, double> hinge_deg;     ///< angle between lead arm and shaft
+    std::map<Moment, double> knee_flex_deg; ///< lead knee
+    std::map<Moment, double> lead_force_pct;
+    double hands_m_s = 0.0; ///< just before impact
+    double club_head_m_s = 0.0;
     double separation_at_top_deg = 0.0;
     double separation_max_deg = 0.0;
     double separation_at_impact_deg = 0.0;

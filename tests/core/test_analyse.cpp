@@ -39,6 +39,8 @@ Take cut(const Take& take, double from_s, double to_s) {
     }
     for (auto& [point, track] : out.points_lab_m)
         keep(track);
+    keep(out.lead_force_n);
+    keep(out.trail_force_n);
     return out;
 }
 
@@ -76,8 +78,8 @@ simulate::SwingParameters parameters_of(const Case& c) {
 
 } // namespace
 
-// Inside evidence: the generator's truth. Limits of the first slice: peak time 4 ms, peak speed 2
-// %, angles 1°, without noise.
+// Inside evidence: the generator's truth. Limits without noise: peak time 2 ms (club 3 ms), peak
+// speed 1.5 %, events 3 ms, angles 0.5°, translations 2 mm.
 TEST_P(Accuracy, MeetsTheTruthWithoutNoise) {
     const simulate::SwingParameters parameters = parameters_of(GetParam());
     const simulate::SwingModel model(parameters);
@@ -95,27 +97,39 @@ TEST_P(Accuracy, MeetsTheTruthWithoutNoise) {
         const auto& expected = truth.parts[index_of(segment)];
         const SegmentSequence* part = analysis.sequence.find(segment);
         ASSERT_NE(part, nullptr);
-        EXPECT_NEAR(part->peak_t_s, expected.peak_t_s, 0.004) << key_of(segment);
-        EXPECT_NEAR(part->peak_deg_s / expected.peak_deg_s, 1.0, 0.02) << key_of(segment);
-        EXPECT_NEAR(part->reversal_t_s, expected.reversal_t_s, 0.004) << key_of(segment);
+        EXPECT_NEAR(part->peak_t_s, expected.peak_t_s,
+                    segment == Segment::Club ? 0.003 : 0.002)
+            << key_of(segment);
+        EXPECT_NEAR(part->peak_deg_s / expected.peak_deg_s, 1.0, 0.015) << key_of(segment);
+        EXPECT_NEAR(part->reversal_t_s, expected.reversal_t_s, 0.003) << key_of(segment);
     }
     for (const auto& [segment, positions] :
          {std::pair(Segment::Pelvis, &truth.pelvis), std::pair(Segment::Torso, &truth.torso)}) {
         for (const auto& [moment, expected] : *positions) {
             const TrunkPosition position = analysis.position(segment, moment);
-            EXPECT_NEAR(position.turn_deg, expected.turn_deg, 1.0)
+            EXPECT_NEAR(position.turn_deg, expected.turn_deg, 0.5)
                 << key_of(segment) << " " << key_of(moment);
-            EXPECT_NEAR(position.side_tilt_deg, expected.side_tilt_deg, 1.0);
-            EXPECT_NEAR(position.forward_bend_deg, expected.forward_bend_deg, 1.0);
+            EXPECT_NEAR(position.side_tilt_deg, expected.side_tilt_deg, 0.5);
+            EXPECT_NEAR(position.forward_bend_deg, expected.forward_bend_deg, 0.5);
             EXPECT_NEAR(position.sway_m, expected.sway_m, 0.002);
             EXPECT_NEAR(position.depth_m, expected.depth_m, 0.002);
             EXPECT_NEAR(position.lift_m, expected.lift_m, 0.002);
         }
     }
     ASSERT_TRUE(analysis.separation);
-    EXPECT_NEAR(analysis.separation->at_top_deg, truth.separation_at_top_deg, 1.0);
-    EXPECT_NEAR(analysis.separation->max_deg, truth.separation_max_deg, 1.0);
-    EXPECT_NEAR(analysis.separation->at_impact_deg, truth.separation_at_impact_deg, 1.0);
+    EXPECT_NEAR(analysis.separation->at_top_deg, truth.separation_at_top_deg, 0.5);
+    EXPECT_NEAR(analysis.separation->max_deg, truth.separation_max_deg, 0.5);
+    EXPECT_NEAR(analysis.separation->at_impact_deg, truth.separation_at_impact_deg, 0.5);
+    for (const auto& [moment, expected] : truth.hinge_deg)
+        EXPECT_NEAR(analysis.at(analysis.wrist_hinge_deg, moment), expected, 0.5) << key_of(moment);
+    for (const auto& [moment, expected] : truth.knee_flex_deg)
+        EXPECT_NEAR(analysis.at(analysis.legs.lead_knee_flex_deg, moment), expected, 0.5)
+            << key_of(moment);
+    for (const auto& [moment, expected] : truth.lead_force_pct)
+        EXPECT_NEAR(analysis.at(analysis.pressure.lead_pct, moment), expected, 1.0)
+            << key_of(moment);
+    EXPECT_NEAR(analysis.speed.hands_m_s / truth.hands_m_s, 1.0, 0.03);
+    EXPECT_NEAR(analysis.speed.club_head_m_s / truth.club_head_m_s, 1.0, 0.015);
 }
 
 INSTANTIATE_TEST_SUITE_P(Swings, Accuracy, testing::ValuesIn(cases()), [](const auto& test) {
@@ -125,6 +139,46 @@ INSTANTIATE_TEST_SUITE_P(Swings, Accuracy, testing::ValuesIn(cases()), [](const 
            std::string(key_of(test.param.handed)) + "_" + std::string(key_of(test.param.club)) +
            "_" + fault;
 });
+
+// Limits with 1 mm of marker noise at 240 Hz, over many draws: peak-time RMS 4 ms, peak speed 4 %,
+// angles 1.2°, separation 1.5°. How the stated uncertainties hold: tests/study.
+TEST(Accuracy, HoldsUnderMarkerNoise) {
+    std::mt19937 random(4);
+    std::array<double, 4> squares_ms{};
+    int within_4_pct = 0;
+    constexpr int kSwings = 40;
+    for (int i = 0; i < kSwings; ++i) {
+        simulate::SwingParameters parameters = simulate::typical_swing(
+            i % 3 == 0 ? ClubKind::Driver : i % 3 == 1 ? ClubKind::Iron : ClubKind::Wedge);
+        simulate::scatter(parameters, random, 1.0);
+        parameters.handed = i % 4 == 0 ? Handedness::Left : Handedness::Right;
+        parameters.noise_mm = 1.0;
+        parameters.seed = static_cast<std::uint32_t>(i) + 1;
+        const simulate::Truth truth = simulate::calc_truth(simulate::SwingModel(parameters));
+        const auto result = analyse(simulate::make_take(parameters), {});
+        ASSERT_TRUE(result.ok());
+        for (Segment segment : kSequence) {
+            const auto& expected = truth.parts[index_of(segment)];
+            const SegmentSequence& part = *result.value.sequence.find(segment);
+            squares_ms[index_of(segment)] += std::pow(ms_from_s(part.peak_t_s - expected.peak_t_s), 2);
+            within_4_pct += std::abs(part.peak_deg_s / expected.peak_deg_s - 1.0) < 0.04 ? 1 : 0;
+        }
+        for (const auto& [moment, expected] : truth.torso) {
+            const TrunkPosition torso = result.value.position(Segment::Torso, moment);
+            EXPECT_NEAR(torso.turn_deg, expected.turn_deg, 1.2) << key_of(moment);
+            EXPECT_NEAR(torso.side_tilt_deg, expected.side_tilt_deg, 1.2) << key_of(moment);
+            const TrunkPosition pelvis = result.value.position(Segment::Pelvis, moment);
+            EXPECT_NEAR(pelvis.turn_deg, truth.pelvis.at(moment).turn_deg, 1.2) << key_of(moment);
+        }
+        EXPECT_NEAR(result.value.separation->at_top_deg, truth.separation_at_top_deg, 1.5);
+        EXPECT_NEAR(result.value.separation->max_deg, truth.separation_max_deg, 1.5);
+        EXPECT_NEAR(result.value.separation->at_impact_deg, truth.separation_at_impact_deg, 1.5);
+    }
+    for (Segment segment : kSequence)
+        EXPECT_LT(std::sqrt(squares_ms[index_of(segment)] / kSwings), 4.0) << key_of(segment);
+    // A limit for random errors: 95 % of the peaks keep it (the club's is the noisiest).
+    EXPECT_GE(within_4_pct, static_cast<int>(0.95 * 4 * kSwings));
+}
 
 // Impact must not smear the club's peak. The club loses 18 % of its speed in the blow: a filter run
 // across it puts the peak earlier.

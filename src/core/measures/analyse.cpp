@@ -159,15 +159,19 @@ void measure_curves(const Take& take, const AnalysisOptions& options, Analysis& 
         result.wrist_hinge_deg = calc_wrist_hinge_deg(*arm, *club);
 }
 
-/// Paths of the wrist centre and of the club head in the lab; empty without positions.
+/// Path of the wrist centre in the lab, empty without positions: the grip, which is filtered less
+/// than the arm; without a club the far end of the arm.
 std::vector<Eigen::Vector3d> wrist_path(const Take& take, const Analysis& analysis) {
-    const SegmentMotion* arm = analysis.find_motion(Segment::LeadArm);
-    if (arm != nullptr && !arm->p_lab_m.empty() && take.arm_length_m)
-        return calc_head_path(*arm, nullptr, std::nullopt, take.arm_length_m);
     const SegmentMotion* club = analysis.find_motion(Segment::Club);
-    return club == nullptr ? std::vector<Eigen::Vector3d>{} : club->p_lab_m;
+    if (club != nullptr && !club->p_lab_m.empty())
+        return club->p_lab_m;
+    const SegmentMotion* arm = analysis.find_motion(Segment::LeadArm);
+    if (arm == nullptr || arm->p_lab_m.empty() || !take.arm_length_m)
+        return {};
+    return calc_head_path(*arm, nullptr, std::nullopt, take.arm_length_m);
 }
 
+/// Path of the club head in the lab; empty without positions.
 std::vector<Eigen::Vector3d> head_path(const Take& take, const Analysis& analysis) {
     const SegmentMotion* club = analysis.find_motion(Segment::Club);
     if (club == nullptr || club->p_lab_m.empty() || !take.club_length_m)

@@ -297,15 +297,19 @@ void MomentFinder::find_plane(double impact_s) {
 
 bool MomentFinder::find_top(double impact_s) {
     reversing_deg_s_ = calc_reversing_deg_s(round.leader, leader_, moments.plane->normal);
-    Curve reversing = reversing_deg_s_;
-    double noise = round.rate_noise_deg_s;
-    if (options_.top == TopDefinition::LeadArm && round.arm) {
-        reversing = calc_speed_along_deg_s(*round.arm, moments.plane->normal);
-        noise = deg_from_rad(round.arm->noise_across_rad() *
-                             calc_noise_gain(round.arm->cutoff_hz, take_.rate_hz).first_derivative);
+    const bool by_arm = options_.top == TopDefinition::LeadArm && round.arm;
+    const SegmentMotion& motion = by_arm ? *round.arm : round.leader;
+    const Curve reversing =
+        by_arm ? calc_speed_along_deg_s(motion, moments.plane->normal) : reversing_deg_s_;
+    moments[Moment::Top] = find_moved(Moment::Top);
+    if (const auto t = last_crossing(reversing, 0.0, Direction::Rising, {0.0, impact_s});
+        t && !moments[Moment::Top]) {
+        const double noise_rad = !by_arm && is_trunk(leader_) ? motion.angle_noise_rad.z()
+                                                              : motion.noise_across_rad();
+        const Crossing top = refine_crossing(reversing, *t, kReversalMethod,
+                                             {deg_from_rad(noise_rad), motion.cutoff_hz, 1});
+        moments[Moment::Top] = MomentTime{top.t_s, top.u_s, false};
     }
-    const auto top = last_crossing(reversing, 0.0, Direction::Rising, {0.0, impact_s});
-    put(Moment::Top, top, reversing, noise);
     // Trembling at rest has reversals too: a backswing must lie before the top.
     const double top_s = moments.time_s(Moment::Top);
     const auto fastest_back = round.speed_deg_s.find_max({0.0, top_s});
@@ -351,6 +355,8 @@ void MomentFinder::find_backswing(double previous_end_s) {
         moments.address_window = find_address_window(round.speed_deg_s, previous_end_s, takeaway_s);
         MomentTime address;
         address.t_s = 0.5 * (moments.address_window.begin_s + moments.address_window.end_s);
+        // Anywhere in the window: the golfer stands still.
+        address.u_s = moments.address_window.duration_s() / std::sqrt(12.0);
         moments[Moment::Address] = address;
     }
     if (moments.address_window.duration_s() < 0.9 * kAddressWindow_s)

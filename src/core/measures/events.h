@@ -6,6 +6,7 @@
 #include "core/measures/options.h"
 #include "core/measures/swing_plane.h"
 #include "core/motion/take.h"
+#include "core/signal/peak.h"
 
 #include <array>
 #include <limits>
@@ -22,6 +23,9 @@ struct MomentTime {
 };
 
 using Moments = std::array<std::optional<MomentTime>, kAllMoments.size()>;
+
+/// How reversals, the top among them, are placed (docs/accuracy.md).
+inline constexpr PeakMethod kReversalMethod{0.05, 3, 0.0006};
 
 /// Where impact came from, best first. Arm: there is no club, the lead arm passed its address
 /// direction. Hand: moved by the user.

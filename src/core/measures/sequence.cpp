@@ -1,8 +1,6 @@
 #include "core/measures/sequence.h"
 
 #include "core/base/units.h"
-#include "core/signal/local_fit.h"
-#include "core/signal/noise.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,16 +11,15 @@ namespace {
 
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
 
-SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, double rate_hz,
+SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
                           const SwingMoments& moments, double window_begin_s) {
     SegmentSequence out;
     out.cutoff_hz = part.noise.cutoff_hz;
     const Curve& rate = part.rate_deg_s;
     const double impact = moments.time_s(Moment::Impact);
-    const NoiseGain gain = calc_noise_gain(part.noise.cutoff_hz, rate_hz);
 
     const auto peak =
-        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_method(segment), part.noise);
+        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_methods(segment), part.noise);
     if (!peak || !(peak->value > 0.0))
         return out;
     out.peak_deg_s = peak->value;
@@ -37,10 +34,10 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment, doub
         part.reversing_deg_s.find_crossings(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
     if (reversals.empty())
         return out;
-    out.reversal_t_s = reversals.back();
-    const double rate_gain = part.noise.derivatives == 0 ? gain.value : gain.first_derivative;
-    out.reversal_u_s =
-        crossing_u_s(part.reversing_deg_s, out.reversal_t_s, part.noise.sd * rate_gain);
+    const Crossing reversal =
+        refine_crossing(part.reversing_deg_s, reversals.back(), kReversalMethod, part.noise);
+    out.reversal_t_s = reversal.t_s;
+    out.reversal_u_s = reversal.u_s;
     const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
     const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
     if (!rising.empty())
@@ -58,16 +55,22 @@ double normal_cdf(double x) {
 
 } // namespace
 
-PeakMethod peak_method(Segment segment) {
+const std::vector<PeakMethod>& peak_methods(Segment segment) {
+    static const std::vector<PeakMethod> kPelvis{
+        {0.03, 4, 0.0005}, {0.04, 4, 0.0007}, {0.05, 4, 0.0010}};
+    static const std::vector<PeakMethod> kTorso{
+        {0.025, 4, 0.0011}, {0.03, 4, 0.0013}, {0.04, 4, 0.0017}, {0.05, 4, 0.0022}};
+    static const std::vector<PeakMethod> kLeadArm{{0.04, 3, 0.0008}, {0.06, 3, 0.0008}};
+    static const std::vector<PeakMethod> kClub{{0.08, 3, 0.0010}, {0.10, 3, 0.0013}};
     switch (segment) {
     case Segment::Club:
-        return {0.08, 3, 0.001};
+        return kClub;
     case Segment::LeadArm:
-        return {0.06, 3, 0.0005};
+        return kLeadArm;
     case Segment::Torso:
-        return {0.05, 4, 0.0016};
+        return kTorso;
     default:
-        return {0.05, 4, 0.0008};
+        return kPelvis;
     }
 }
 
@@ -91,7 +94,7 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
             const auto& part = input.parts[index_of(segment)];
             if (part)
                 out.parts[index_of(segment)] =
-                    calc_part(*part, segment, input.rate_hz, moments, window_begin);
+                    calc_part(*part, segment, moments, window_begin);
         }
         double first = std::numeric_limits<double>::infinity();
         for (const auto& part : out.parts)
@@ -181,7 +184,7 @@ Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
     out.at_top_deg = separation_deg.at(top);
     out.at_impact_deg = separation_deg.at(impact);
     const auto widest =
-        find_peak(separation_deg, {top, impact}, peak_method(Segment::Torso), noise);
+        find_peak(separation_deg, {top, impact}, peak_methods(Segment::Torso), noise);
     if (!widest)
         return out;
     out.max_deg = widest->value;

@@ -93,7 +93,7 @@ struct SequenceInput {
 };
 
 /// How the peak of a part's rate is placed (docs/accuracy.md has the study behind the figures).
-PeakMethod peak_method(Segment segment);
+const std::vector<PeakMethod>& peak_methods(Segment segment);
 
 Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments);
 

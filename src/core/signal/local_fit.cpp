@@ -122,6 +122,17 @@ double LocalFit::find_max_s() const {
     return at(t_s) >= best ? t_s : best_s;
 }
 
+Eigen::VectorXd LocalFit::value_weights(double t_s) const {
+    const double u = (t_s - centre_s_) / reach_s_;
+    Eigen::VectorXd by_coefficient(coefficients_.size());
+    double power = 1.0;
+    for (Eigen::Index k = 0; k < coefficients_.size(); ++k) {
+        by_coefficient(k) = power;
+        power *= u;
+    }
+    return inverse_.transpose() * by_coefficient;
+}
+
 Eigen::VectorXd LocalFit::slope_weights(double t_s) const {
     const double u = (t_s - centre_s_) / reach_s_;
     Eigen::VectorXd by_coefficient = Eigen::VectorXd::Zero(coefficients_.size());

@@ -26,7 +26,8 @@ public:
     double find_max_s() const;
 
     FrameRange frames() const { return frames_; }
-    /// d(slope at t) / d(sample), a weight for each of `frames()`.
+    /// d(value or slope at t) / d(sample), a weight for each of `frames()`.
+    Eigen::VectorXd value_weights(double t_s) const;
     Eigen::VectorXd slope_weights(double t_s) const;
 
 private:

@@ -38,11 +38,10 @@ private:
     double rate_hz_;
 };
 
-/// SD of the fit's slope at a time for raw noise of SD 1.
-double calc_slope_noise(const LocalFit& fit, double t_s, const Curve& curve,
-                        const CurveNoise& noise) {
+/// SD, for raw noise of SD 1, of what the weights make of the fit's samples.
+double calc_fit_noise(const LocalFit& fit, const Eigen::VectorXd& weights, const Curve& curve,
+                      const CurveNoise& noise) {
     const double rate = curve.rate_hz();
-    const Eigen::VectorXd weights = fit.slope_weights(t_s);
     const FrameRange frames = fit.frames();
     const auto reach = static_cast<std::size_t>(std::ceil(kFilterPeriods * rate / noise.cutoff_hz));
     const Response response(noise, rate);
@@ -146,7 +145,8 @@ std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMet
     if (const auto parabola = LocalFit::around(curve, peak.t_s, method.reach_s, 2))
         bend = parabola->bend_at(peak.t_s);
     double noise_u_s =
-        noise.sd > 0.0 ? noise.sd * calc_slope_noise(*fit, peak.t_s, curve, noise) / std::abs(bend)
+        noise.sd > 0.0 ? noise.sd * calc_fit_noise(*fit, fit->slope_weights(peak.t_s), curve, noise) /
+                  std::abs(bend)
                        : 0.0;
     if (curve.change_s() && peak.t_s <= *curve.change_s()) {
         const double edge_s = std::min(*curve.change_s(), range.end_s);
@@ -159,12 +159,48 @@ std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMet
     return peak;
 }
 
+std::optional<Peak> find_peak(const Curve& curve, TimeRange range,
+                              const std::vector<PeakMethod>& methods, const CurveNoise& noise) {
+    std::optional<Peak> best;
+    for (const PeakMethod& method : methods) {
+        const auto peak = find_peak(curve, range, method, noise);
+        if (peak && (!best || peak->u_s < best->u_s))
+            best = peak;
+    }
+    return best;
+}
+
 std::optional<Peak> find_trough(const Curve& curve, TimeRange range, const PeakMethod& method,
                                 const CurveNoise& noise) {
     auto peak = find_peak(curve.scaled(-1.0), range, method, noise);
     if (peak)
         peak->value = -peak->value;
     return peak;
+}
+
+Crossing refine_crossing(const Curve& curve, double t_s, const PeakMethod& method,
+                         const CurveNoise& noise) {
+    Crossing out{t_s, std::numeric_limits<double>::quiet_NaN()};
+    auto fit = LocalFit::around(curve, t_s, method.reach_s, method.degree);
+    if (!fit)
+        return out;
+    const double farthest_s = 0.25 * method.reach_s;
+    for (int i = 0; i < kRounds; ++i) {
+        const double slope = fit->slope_at(out.t_s);
+        if (!std::isfinite(slope) || slope == 0.0)
+            break;
+        out.t_s = std::clamp(out.t_s - fit->at(out.t_s) / slope, t_s - farthest_s, t_s + farthest_s);
+    }
+    double slope = fit->slope_at(out.t_s);
+    if (const auto parabola = LocalFit::around(curve, out.t_s, method.reach_s, 2))
+        slope = parabola->slope_at(out.t_s);
+    const double noise_u_s =
+        noise.sd > 0.0
+            ? noise.sd * calc_fit_noise(*fit, fit->value_weights(out.t_s), curve, noise) /
+                  std::abs(slope)
+            : 0.0;
+    out.u_s = std::hypot(std::hypot(noise_u_s, kFrameShare / curve.rate_hz()), method.model_u_s);
+    return out;
 }
 
 } // namespace kite

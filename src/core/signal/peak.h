@@ -4,6 +4,7 @@
 
 #include <limits>
 #include <optional>
+#include <vector>
 
 namespace kite {
 
@@ -36,8 +37,24 @@ struct Peak {
 /// own and with the frame interval.
 std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMethod& method,
                               const CurveNoise& noise);
+/// The same by the method whose stated uncertainty is smallest: a short reach where there is little
+/// noise, a long one where there is much.
+std::optional<Peak> find_peak(const Curve& curve, TimeRange range,
+                              const std::vector<PeakMethod>& methods, const CurveNoise& noise);
+
 /// The same for the smallest value.
 std::optional<Peak> find_trough(const Curve& curve, TimeRange range, const PeakMethod& method,
                                 const CurveNoise& noise);
+
+struct Crossing {
+    double t_s = std::numeric_limits<double>::quiet_NaN();
+    double u_s = std::numeric_limits<double>::quiet_NaN(); ///< standard uncertainty of t_s
+};
+
+/// A passage through zero near `t_s` (where the samples pass it), placed by a polynomial through
+/// the curve about it: calmer than the two samples on either side. Stays within a quarter of the
+/// reach. Its uncertainty is the noise of the value there over the slope of a parabola.
+Crossing refine_crossing(const Curve& curve, double t_s, const PeakMethod& method,
+                         const CurveNoise& noise);
 
 } // namespace kite
