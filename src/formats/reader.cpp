@@ -1,8 +1,13 @@
 #include "formats/reader.h"
 
+#include "formats/bvh/bvh.h"
 #include "formats/c3d/c3d.h"
+#include "formats/columns/columns.h"
+#include "formats/markers/marker_file.h"
 #include "formats/pose_csv/pose_csv.h"
+#include "formats/sensors/sensor_csv.h"
 #include "formats/text/bytes.h"
+#include "formats/trc/trc.h"
 
 #include <new>
 
@@ -11,9 +16,34 @@ namespace kite::formats {
 const std::vector<Format>& all_formats() {
     static const std::vector<Format> formats{
         {"pose CSV", pose_csv_sureness, read_pose_csv},
+        {"angles CSV", angles_csv_sureness, read_angles_csv},
+        {"rates CSV", rates_csv_sureness, read_rates_csv},
+        {"sensor CSV", sensor_csv_sureness, read_sensor_csv},
         {"C3D", c3d_sureness, read_c3d},
+        {"TRC", trc_sureness,
+         [](std::string_view bytes, const ReadOptions& options) {
+             return take_from_marker_file(read_trc_markers(bytes, options), options.axes, options);
+         }},
+        {"BVH", bvh_sureness, read_bvh},
+        {"STO/MOT", storage_sureness, read_storage},
     };
     return formats;
+}
+
+Outcome<MarkerTake> read_markers(std::string_view bytes, const std::filesystem::path& path,
+                                 const ReadOptions& options) {
+    const int c3d = c3d_sureness(bytes, path);
+    const int trc = trc_sureness(bytes, path);
+    if (c3d == 0 && trc == 0) {
+        Outcome<MarkerTake> out;
+        out.add({Finding::Severity::Error, "no-markers", "This file holds no markers.", "",
+                 "Marker files are C3D and TRC."});
+        return out;
+    }
+    Outcome<MarkerTake> out =
+        c3d >= trc ? read_c3d_markers(bytes, options) : read_trc_markers(bytes, options);
+    out.value.name = path.filename().string();
+    return out;
 }
 
 Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& path,

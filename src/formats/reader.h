@@ -5,17 +5,21 @@
 #include "core/motion/take.h"
 
 #include <filesystem>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace kite::formats {
 
+class NameTable;
+
 /// What the user says about a file; empty: the file's own word, else the usual.
 struct ReadOptions {
     std::optional<Handedness> handed;
     std::optional<ClubKind> club;
     AxisHints axes;
+    std::shared_ptr<const NameTable> names; ///< of markers and joints; null: the shipped table
 };
 
 /// A format: how sure it is that the bytes are its own (0 to 100), and its reader. The surest
@@ -26,6 +30,10 @@ struct Format {
     Outcome<Take> (*read)(std::string_view bytes, const ReadOptions& options);
 };
 const std::vector<Format>& all_formats();
+
+/// Markers of a marker file (C3D, TRC) in its own axes, for conversion; an error for other formats.
+Outcome<MarkerTake> read_markers(std::string_view bytes, const std::filesystem::path& path,
+                                 const ReadOptions& options);
 
 /// Reads any known motion file. Never throws, never changes the file, never holds more memory than
 /// a small multiple of the file's size.

@@ -29,7 +29,8 @@ std::vector<double> banded_signal(double band_hz) {
 double best_cutoff_hz(const std::vector<double>& truth, const std::vector<double>& noisy) {
     double best = 0.0;
     double least = 1e300;
-    for (double f = 2.0; f < 40.0; f *= 1.02) {
+    for (int k = 0; k < 150; ++k) {
+        const double f = 2.0 * std::pow(1.02, k);
         const auto y = filter_two_pass(noisy, f, kRate_hz);
         double sum = 0.0;
         for (std::size_t i = 0; i < y.size(); ++i)

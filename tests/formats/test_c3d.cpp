@@ -86,7 +86,7 @@ TEST(C3d, RefusesWhatItCannotTrust) {
     bytes.data_block = 200;
     EXPECT_EQ(error_of(bytes.build()), "data-outside @ parameter POINT:DATA_START");
     bytes = {};
-    bytes.processor = 85;
+    bytes.processor = 83;
     EXPECT_EQ(error_of(bytes.build()), "processor @ byte 515");
     const std::string whole = C3dBytes{}.build();
     EXPECT_EQ(error_of(whole.substr(0, 400)), "not-c3d @ byte 1");

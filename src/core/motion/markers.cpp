@@ -171,6 +171,22 @@ PoseSeries follow_cluster(const std::vector<const std::vector<Vector3d>*>& track
     return out;
 }
 
+/// Two plates or more: the one furthest towards the target carries the lead foot, the one furthest
+/// away the trail foot.
+void assign_plates(const MarkerTake& markers, Take& take) {
+    if (markers.plates.size() < 2)
+        return;
+    const auto by_x = [](const ForcePlate& a, const ForcePlate& b) {
+        return a.centre_m.x() < b.centre_m.x();
+    };
+    const auto [trail, lead] =
+        std::minmax_element(markers.plates.begin(), markers.plates.end(), by_x);
+    if (trail->vertical_n.size() != take.frames || lead->vertical_n.size() != take.frames)
+        return;
+    take.lead_force_n = lead->vertical_n;
+    take.trail_force_n = trail->vertical_n;
+}
+
 bool any_pose(const PoseSeries& series) {
     return std::any_of(series.q_lab_segment.begin(), series.q_lab_segment.end(),
                        [](const Quaterniond& q) { return is_finite(q); });
@@ -281,6 +297,8 @@ void rotate_to_lab(MarkerTake& markers, const LabAxes& axes) {
     for (auto& track : markers.tracks_m)
         for (auto& p : track)
             p = R_lab_file * p;
+    for (ForcePlate& plate : markers.plates)
+        plate.centre_m = R_lab_file * plate.centre_m;
 }
 
 HipJointCentres calc_hip_joint_centres(double pelvis_width_m, double pelvis_depth_m) {
@@ -518,6 +536,9 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
     for (const auto& [point, label] : points)
         if (const auto* track = ready.find(label))
             take.points_lab_m[point] = *track;
+
+    if (parts == MarkerParts::All)
+        assign_plates(ready, take);
 
     if (parts == MarkerParts::All) {
         const std::string missing = missing_markers(markers);

@@ -12,22 +12,6 @@
 
 namespace kite {
 
-/// Marker tracks as a capture system gives them, metres, missing frames NaN.
-/// The axes are those of the file until `rotate_to_lab` has been called.
-struct MarkerTake {
-    std::string name; ///< the file's name, for messages
-    double rate_hz = 0.0;
-    std::size_t frames = 0;
-    std::vector<std::string> labels;
-    std::vector<std::vector<Eigen::Vector3d>> tracks_m; ///< one a label, a point a frame
-    Handedness handed = Handedness::Right;
-    ClubKind club = ClubKind::Iron;
-    std::optional<double> contact_s; ///< from the first frame
-
-    /// Track of a label, after dropping a `subject:` prefix, without case; nullptr if absent.
-    const std::vector<Eigen::Vector3d>* find(std::string_view label) const;
-};
-
 /// A direction along one of the file's axes.
 struct SignedAxis {
     int axis = 0;  ///< 0 x, 1 y, 2 z
@@ -42,6 +26,30 @@ struct SignedAxis {
 /// "+z", "z", "-X" and so on; empty if it is none of these.
 std::optional<SignedAxis> find_axis(std::string_view text);
 std::string text_of(SignedAxis axis);
+
+/// A force plate: where it is and the size of its vertical force, a value a frame.
+struct ForcePlate {
+    Eigen::Vector3d centre_m = Eigen::Vector3d::Zero();
+    std::vector<double> vertical_n;
+};
+
+/// Marker tracks as a capture system gives them, metres, missing frames NaN.
+/// The axes are those of the file until `rotate_to_lab` has been called.
+struct MarkerTake {
+    std::string name; ///< the file's name, for messages
+    double rate_hz = 0.0;
+    std::size_t frames = 0;
+    std::vector<std::string> labels;
+    std::vector<std::vector<Eigen::Vector3d>> tracks_m; ///< one a label, a point a frame
+    Handedness handed = Handedness::Right;
+    ClubKind club = ClubKind::Iron;
+    std::optional<double> contact_s; ///< from the first frame
+    std::vector<ForcePlate> plates;
+    std::optional<SignedAxis> up_axis; ///< the file's own word
+
+    /// Track of a label, after dropping a `subject:` prefix, without case; nullptr if absent.
+    const std::vector<Eigen::Vector3d>* find(std::string_view label) const;
+};
 
 struct LabAxes {
     SignedAxis up{2, +1};

@@ -203,15 +203,28 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
         track = points_of(fill_to_times(stamps, matrix_of(track), targets, report));
         name_gaps(key_of(point), report);
     }
-    for (std::vector<double>* force : {&take.lead_force_n, &take.trail_force_n}) {
-        if (force->empty())
-            continue;
+    const auto fill_column = [&](std::vector<double>& values, std::string_view name) {
+        if (values.empty())
+            return;
         GapReport report;
         const Eigen::MatrixXd column =
-            Eigen::Map<Eigen::VectorXd>(force->data(), static_cast<Eigen::Index>(force->size()));
+            Eigen::Map<Eigen::VectorXd>(values.data(), static_cast<Eigen::Index>(values.size()));
         const Eigen::MatrixXd filled = fill_to_times(stamps, column, targets, report);
-        force->assign(filled.data(), filled.data() + filled.size());
-        name_gaps(force == &take.lead_force_n ? "lead_force_n" : "trail_force_n", report);
+        values.assign(filled.data(), filled.data() + filled.size());
+        name_gaps(name, report);
+    };
+    for (auto& [segment, rate] : take.rates_deg_s)
+        fill_column(rate, key_of(segment));
+    fill_column(take.lead_force_n, "lead_force_n");
+    fill_column(take.trail_force_n, "trail_force_n");
+}
+
+void resample_tracks(std::vector<std::vector<Eigen::Vector3d>>& tracks,
+                     const std::vector<double>& times_s, const TimeBase& base) {
+    const std::vector<double> targets = base.times_s();
+    for (auto& track : tracks) {
+        GapReport report;
+        track = points_of(fill_to_times(times_s, matrix_of(track), targets, report));
     }
 }
 

@@ -31,4 +31,8 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
 void bring_to_time_base(Take& take, const std::vector<double>& times_s, const TimeBase& base,
                         std::vector<Finding>& findings);
 
+/// The same for bare tracks of points (a track a marker, a point a time stamp).
+void resample_tracks(std::vector<std::vector<Eigen::Vector3d>>& tracks,
+                     const std::vector<double>& times_s, const TimeBase& base);
+
 } // namespace kite

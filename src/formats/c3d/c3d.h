@@ -18,9 +18,11 @@ int c3d_sureness(std::string_view bytes, const std::filesystem::path& path);
 Outcome<Take> read_c3d(std::string_view bytes, const ReadOptions& options);
 
 /// The markers alone, in metres and in the file's own axes.
-Outcome<MarkerTake> markers_from_c3d(const C3dFile& file, const ReadOptions& options);
+Outcome<MarkerTake> markers_from_c3d(C3dFile file, const ReadOptions& options);
+Outcome<MarkerTake> read_c3d_markers(std::string_view bytes, const ReadOptions& options);
 
-/// Marker tracks in the lab frame as an Intel C3D with real numbers in millimetres. Gaps are
+/// Marker tracks as an Intel C3D with real numbers in millimetres, in the take's own axes; its up
+/// axis (+z if it has none) goes into POINT:Y_SCREEN. Gaps are
 /// points with negative residual; handedness and club go into the group KITE_HINGE.
 Outcome<std::string> write_c3d(const MarkerTake& markers);
 

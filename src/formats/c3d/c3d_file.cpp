@@ -16,12 +16,14 @@ using Severity = Finding::Severity;
 namespace {
 
 constexpr std::size_t kBlock = 512;
-constexpr int kIntel = 84; ///< processor types: 84 Intel, 85 DEC, 86 SGI/MIPS
+enum class Processor { Intel = 84, Dec = 85, Mips = 86 };
 
-/// Reads little-endian values with every access checked against the end of the file.
+/// Reads values in the processor's byte order with every access checked against the end of the
+/// file.
 class ByteView {
 public:
     explicit ByteView(std::string_view bytes) : bytes_(bytes) {}
+    void set_processor(Processor processor) { processor_ = processor; }
 
     std::size_t size() const { return bytes_.size(); }
     bool has(std::size_t at, std::size_t count) const {
@@ -33,15 +35,27 @@ public:
         return value < 128 ? value : value - 256;
     }
     std::uint16_t u16(std::size_t at) const {
-        return static_cast<std::uint16_t>(u8(at) | (u8(at + 1) << 8));
+        const bool big = processor_ == Processor::Mips;
+        return static_cast<std::uint16_t>(u8(at + (big ? 1 : 0)) | (u8(at + (big ? 0 : 1)) << 8));
     }
-    std::int16_t i16(std::size_t at) const { return static_cast<std::int16_t>(u16(at)); }
+    int i16(std::size_t at) const {
+        const int value = u16(at);
+        return value < 32768 ? value : value - 65536;
+    }
     double real(std::size_t at) const {
-        const std::uint32_t bits =
-            static_cast<std::uint32_t>(u16(at)) | (static_cast<std::uint32_t>(u16(at + 2)) << 16);
+        std::uint32_t low = u16(at);
+        std::uint32_t high = u16(at + 2);
+        // MIPS: the most significant half first. DEC (VAX F): the halves swapped, and the exponent
+        // two higher than in IEEE 754, so a quarter of the value.
+        if (processor_ != Processor::Intel)
+            std::swap(low, high);
+        const std::uint32_t bits = low | (high << 16);
+        if (processor_ == Processor::Dec && ((bits >> 23) & 0xFF) == 0)
+            return 0.0;
         float value = 0.0F;
         std::memcpy(&value, &bits, sizeof value);
-        return static_cast<double>(value);
+        return processor_ == Processor::Dec ? 0.25 * static_cast<double>(value)
+                                            : static_cast<double>(value);
     }
     std::string text(std::size_t at, std::size_t count) const {
         return std::string(bytes_.substr(at, count));
@@ -49,6 +63,7 @@ public:
 
 private:
     std::string_view bytes_;
+    Processor processor_ = Processor::Intel;
 };
 
 std::string upper_trimmed(std::string_view text) {
@@ -75,8 +90,11 @@ public:
     explicit C3dParser(std::string_view bytes) : bytes_(bytes) {}
 
     Outcome<C3dFile> parse() {
-        if (read_start() && read_parameters() && read_counts())
+        if (read_start() && read_parameters() && read_counts()) {
             read_points();
+            read_events();
+            read_platforms();
+        }
         return std::move(out_);
     }
 
@@ -97,11 +115,14 @@ private:
             return fail("parameters-outside", "The parameter section lies outside the file.",
                         at_byte(0), "The file is cut short; export the capture again.");
         const int processor = bytes_.u8(parameters_at_ + 3);
-        if (processor != kIntel)
+        if (processor < static_cast<int>(Processor::Intel) ||
+            processor > static_cast<int>(Processor::Mips))
             return fail("processor",
-                        "The file was written for another processor (type " +
-                            std::to_string(processor) + "); only Intel (84) can be read so far.",
-                        at_byte(parameters_at_ + 3), "Export it in the Intel format.");
+                        "The processor type is " + std::to_string(processor) +
+                            "; 84 (Intel), 85 (DEC) and 86 (SGI/MIPS) are known.",
+                        at_byte(parameters_at_ + 3),
+                        "The file is damaged; export the capture again.");
+        bytes_.set_processor(static_cast<Processor>(processor));
         return true;
     }
 
@@ -216,8 +237,12 @@ private:
         file.frames = last >= first ? last - first + 1 : 0;
         if (const auto frames = file.find_number("POINT:FRAMES"); frames && last == 65535)
             file.frames = std::max(file.frames, unsigned_count(*frames));
-        if (const auto actual = actual_field("TRIAL:ACTUAL_END_FIELD"))
-            file.frames = *actual - actual_field("TRIAL:ACTUAL_START_FIELD").value_or(1) + 1;
+        if (const auto frames = file.find_number("POINT:LONG_FRAMES"))
+            file.frames = static_cast<std::size_t>(std::clamp(*frames, 0.0, 1e9));
+        file.first_field = actual_field("TRIAL:ACTUAL_START_FIELD").value_or(first);
+        const auto end_field = actual_field("TRIAL:ACTUAL_END_FIELD");
+        if (end_field && *end_field >= file.first_field)
+            file.frames = *end_field - file.first_field + 1;
 
         if (points_ == 0)
             return fail("no-points", "There are no points in this file.", "parameter POINT:USED",
@@ -294,6 +319,110 @@ private:
         }
     }
 
+    /// Value i of a numeric parameter, if it has so many.
+    std::optional<double> number_at(const std::string& name, std::size_t i) const {
+        const C3dParameter* parameter = out_.value.find(name);
+        if (parameter == nullptr || i >= parameter->numbers.size())
+            return std::nullopt;
+        return parameter->numbers[i];
+    }
+
+    /// EVENT group: labels, and times as pairs of minutes and seconds counted from frame 1.
+    void read_events() {
+        C3dFile& file = out_.value;
+        const C3dParameter* labels = file.find("EVENT:LABELS");
+        const auto used = file.find_number("EVENT:USED");
+        if (labels == nullptr || !used)
+            return;
+        const double offset_s = (static_cast<double>(file.first_field) - 1.0) / file.rate_hz;
+        for (std::size_t i = 0; i < labels->texts.size() && static_cast<double>(i) < *used; ++i) {
+            const auto minutes = number_at("EVENT:TIMES", 2 * i);
+            const auto seconds = number_at("EVENT:TIMES", 2 * i + 1);
+            if (minutes && seconds && std::isfinite(*minutes) && std::isfinite(*seconds))
+                file.events.push_back({labels->texts[i], 60.0 * *minutes + *seconds - offset_s});
+        }
+    }
+
+    /// One analogue sample in its unit: (stored - offset) · channel scale · general scale.
+    double analog_value(std::size_t frame, std::size_t sample, std::size_t channel) const {
+        const std::size_t at = data_at_ + frame * frame_size_ + points_ * 4 * item_ +
+                               (sample * analog_channels_ + channel) * item_;
+        double stored = 0.0;
+        if (item_ == 4)
+            stored = bytes_.real(at);
+        else
+            stored = analog_unsigned_ ? static_cast<double>(bytes_.u16(at))
+                                      : static_cast<double>(bytes_.i16(at));
+        const double offset = number_at("ANALOG:OFFSET", channel).value_or(0.0);
+        const double scale = number_at("ANALOG:SCALE", channel).value_or(1.0);
+        return (stored - offset) * scale * analog_scale_;
+    }
+
+    /// Mean |Fz| of a platform in a frame. Types 1, 2: channel 3; type 3: the sum of the four
+    /// vertical channels 5 to 8; type 4: row 3 of the calibration matrix times the six channels.
+    double vertical_in(std::size_t frame, std::size_t plate, int type,
+                       const std::vector<std::size_t>& channels) const {
+        double sum = 0.0;
+        for (std::size_t sample = 0; sample < analog_samples_; ++sample) {
+            double vertical = 0.0;
+            if (type == 3) {
+                for (std::size_t c = 4; c < 8; ++c)
+                    vertical += analog_value(frame, sample, channels[c]);
+            } else if (type == 4) {
+                // Stored column by column: element (row, column) at row + 6 · column.
+                for (std::size_t c = 0; c < 6; ++c)
+                    vertical +=
+                        number_at("FORCE_PLATFORM:CAL_MATRIX", 36 * plate + 6 * c + 2).value_or(0.0) *
+                        analog_value(frame, sample, channels[c]);
+            } else {
+                vertical = analog_value(frame, sample, channels[2]);
+            }
+            sum += std::abs(vertical);
+        }
+        return sum / static_cast<double>(analog_samples_);
+    }
+
+    void read_platforms() {
+        C3dFile& file = out_.value;
+        const auto used = file.find_number("FORCE_PLATFORM:USED");
+        const C3dParameter* channel_table = file.find("FORCE_PLATFORM:CHANNEL");
+        if (!used || channel_table == nullptr || channel_table->dimensions.empty() || analog_ == 0)
+            return;
+        analog_channels_ = unsigned_count(file.find_number("ANALOG:USED").value_or(0.0));
+        if (analog_channels_ == 0 || analog_ % analog_channels_ != 0)
+            return;
+        analog_samples_ = analog_ / analog_channels_;
+        analog_scale_ = file.find_number("ANALOG:GEN_SCALE").value_or(1.0);
+        analog_unsigned_ = upper_trimmed(file.find_text("ANALOG:FORMAT").value_or("")) == "UNSIGNED";
+        const std::size_t row = channel_table->dimensions.front();
+        for (std::size_t plate = 0; plate < 64 && static_cast<double>(plate) < *used; ++plate) {
+            C3dFile::Platform platform;
+            platform.type = static_cast<int>(number_at("FORCE_PLATFORM:TYPE", plate).value_or(0.0));
+            const std::size_t needed = platform.type == 3 ? 8 : 6;
+            if (platform.type < 1 || platform.type > 4 || row < needed)
+                continue;
+            std::vector<std::size_t> channels;
+            for (std::size_t c = 0; c < needed; ++c) {
+                const auto number =
+                    number_at("FORCE_PLATFORM:CHANNEL", plate * row + c).value_or(0.0);
+                if (!(number >= 1.0) || number > static_cast<double>(analog_channels_))
+                    break;
+                channels.push_back(static_cast<std::size_t>(number) - 1);
+            }
+            if (channels.size() < needed)
+                continue;
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    platform.centre(static_cast<Eigen::Index>(axis)) +=
+                        0.25 * number_at("FORCE_PLATFORM:CORNERS", 12 * plate + 3 * corner + axis)
+                                   .value_or(0.0);
+            platform.vertical.reserve(file.frames);
+            for (std::size_t frame = 0; frame < file.frames; ++frame)
+                platform.vertical.push_back(vertical_in(frame, plate, platform.type, channels));
+            file.platforms.push_back(std::move(platform));
+        }
+    }
+
     ByteView bytes_;
     Outcome<C3dFile> out_;
     std::size_t parameters_at_ = 0;
@@ -302,6 +431,10 @@ private:
     std::size_t data_at_ = 0;
     std::size_t item_ = 4;
     std::size_t frame_size_ = 0;
+    std::size_t analog_channels_ = 0;
+    std::size_t analog_samples_ = 0;
+    double analog_scale_ = 1.0;
+    bool analog_unsigned_ = false;
 };
 
 } // namespace

@@ -1,5 +1,5 @@
-#include "core/measures/analyse.h"
 #include "formats/c3d/c3d.h"
+#include "formats/markers/marker_file.h"
 #include "formats/text/numbers.h"
 
 #include <cmath>
@@ -24,14 +24,6 @@ std::optional<double> metres_in(const std::string& unit) {
     return std::nullopt;
 }
 
-/// 2539 → "2,539".
-std::string grouped(std::size_t value) {
-    std::string text = std::to_string(value);
-    for (std::size_t i = text.size(); i > 3; i -= 3)
-        text.insert(i - 3, ",");
-    return text;
-}
-
 } // namespace
 
 int c3d_sureness(std::string_view bytes, const std::filesystem::path& path) {
@@ -41,13 +33,14 @@ int c3d_sureness(std::string_view bytes, const std::filesystem::path& path) {
     return lower_case(path.extension().string()) == ".c3d" ? 60 : 0;
 }
 
-Outcome<MarkerTake> markers_from_c3d(const C3dFile& file, const ReadOptions& options) {
+Outcome<MarkerTake> markers_from_c3d(C3dFile file, const ReadOptions& options) {
     Outcome<MarkerTake> out;
     MarkerTake& markers = out.value;
     markers.rate_hz = file.rate_hz;
     markers.frames = file.frames;
     markers.labels = file.labels;
-    markers.tracks_m = file.points;
+    markers.tracks_m = std::move(file.points);
+    markers.up_axis = find_axis(file.find_text("POINT:Y_SCREEN").value_or(""));
     std::optional<double> unit_m = metres_in(file.unit);
     if (!unit_m) {
         unit_m = 0.001;
@@ -58,6 +51,20 @@ Outcome<MarkerTake> markers_from_c3d(const C3dFile& file, const ReadOptions& opt
     for (auto& track : markers.tracks_m)
         for (auto& p : track)
             p *= *unit_m;
+    for (const C3dFile::Event& event : file.events) {
+        const std::string label = lower_case(event.label);
+        if (label == "impact" || label == "contact")
+            markers.contact_s = event.t_s;
+    }
+    if (markers.contact_s && (*markers.contact_s < 0.0 ||
+                              *markers.contact_s * file.rate_hz > static_cast<double>(file.frames))) {
+        out.add({Severity::Warning, "contact-outside",
+                 "The impact event lies outside the recording and was not used.",
+                 "parameter EVENT:TIMES", "Event times count from the first frame of the trial."});
+        markers.contact_s.reset();
+    }
+    for (const C3dFile::Platform& platform : file.platforms)
+        markers.plates.push_back({*unit_m * platform.centre, platform.vertical});
     markers.handed = options.handed.value_or(
         find_handedness(lower_case(file.find_text("KITE_HINGE:HANDED").value_or("")))
             .value_or(Handedness::Right));
@@ -67,41 +74,21 @@ Outcome<MarkerTake> markers_from_c3d(const C3dFile& file, const ReadOptions& opt
     return out;
 }
 
-Outcome<Take> read_c3d(std::string_view bytes, const ReadOptions& options) {
-    Outcome<Take> out;
-    const Outcome<C3dFile> file = parse_c3d(bytes);
-    out.findings = file.findings;
+Outcome<MarkerTake> read_c3d_markers(std::string_view bytes, const ReadOptions& options) {
+    Outcome<C3dFile> file = parse_c3d(bytes);
     if (!file.ok())
-        return out;
-    Outcome<MarkerTake> markers = markers_from_c3d(file.value, options);
-    out.findings.insert(out.findings.end(), markers.findings.begin(), markers.findings.end());
+        return {{}, std::move(file.findings)};
+    Outcome<MarkerTake> out = markers_from_c3d(std::move(file.value), options);
+    out.findings.insert(out.findings.begin(), file.findings.begin(), file.findings.end());
+    return out;
+}
 
-    const bool club = static_cast<int>(markers.value.find("CLB1") != nullptr) +
-                          static_cast<int>(markers.value.find("CLB2") != nullptr) +
-                          static_cast<int>(markers.value.find("CLB3") != nullptr) >=
-                      2;
-    if (!club) {
-        out.add(
-            {Severity::Error, "markers-missing",
-             std::to_string(file.value.labels.size()) + " points, " + grouped(file.value.frames) +
-                 " frames at " + format_number(file.value.rate_hz) +
-                 " Hz were read, but not the markers that a swing needs: missing are " +
-                 missing_markers(markers.value) + ".",
-             "parameter POINT:LABELS", "Rename the markers to these names, or capture with them."});
-        return out;
-    }
+Outcome<Take> read_c3d(std::string_view bytes, const ReadOptions& options) {
+    Outcome<MarkerTake> markers = read_c3d_markers(bytes, options);
     AxisHints hints = options.axes;
     if (!hints.up)
-        hints.up = find_axis(file.value.find_text("POINT:Y_SCREEN").value_or(""));
-    const Outcome<LabAxes> axes = find_lab_axes(markers.value, hints);
-    out.findings.insert(out.findings.end(), axes.findings.begin(), axes.findings.end());
-    if (!axes.ok())
-        return out;
-    rotate_to_lab(markers.value, axes.value);
-    Outcome<Take> take = take_from_markers(markers.value);
-    out.value = std::move(take.value);
-    out.findings.insert(out.findings.end(), take.findings.begin(), take.findings.end());
-    return out;
+        hints.up = markers.value.up_axis;
+    return take_from_marker_file(std::move(markers), hints, options);
 }
 
 } // namespace kite::formats

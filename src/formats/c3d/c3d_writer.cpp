@@ -69,6 +69,14 @@ public:
         put_real(data, value);
         entry(name, group_, data + '\0');
     }
+    /// A table with rows of `width` numbers.
+    void reals(const std::string& name, const std::vector<double>& values, std::size_t width) {
+        std::string data{'\4', '\2', static_cast<char>(width),
+                         static_cast<char>(values.size() / width)};
+        for (double value : values)
+            put_real(data, value);
+        entry(name, group_, data + '\0');
+    }
     /// The finished section with its own start, padded to whole blocks.
     std::string finished() const {
         std::string out{'\1', '\x50', '\0', static_cast<char>(84)};
@@ -116,13 +124,22 @@ Outcome<std::string> write_c3d(const MarkerTake& markers) {
                             {begin, begin + static_cast<std::ptrdiff_t>(count)});
         }
         parameters.text("UNITS", {"mm"});
-        parameters.text("X_SCREEN", {"+X"});
-        parameters.text("Y_SCREEN", {"+Z"});
+        std::string up = text_of(markers.up_axis.value_or(SignedAxis{2, +1}));
+        up.back() = static_cast<char>(up.back() - 'a' + 'A');
+        // Any horizontal axis will do for X_SCREEN: it is only a hint.
+        parameters.text("X_SCREEN", {up.back() == 'X' ? "+Y" : "+X"});
+        parameters.text("Y_SCREEN", {up});
         parameters.group("ANALOG");
         parameters.integer("USED", 0);
         parameters.group("TRIAL");
         parameters.integers("ACTUAL_START_FIELD", {1, 0});
         parameters.integers("ACTUAL_END_FIELD", {frames & 0xFFFF, frames >> 16});
+        if (markers.contact_s) {
+            parameters.group("EVENT");
+            parameters.integer("USED", 1);
+            parameters.text("LABELS", {"Impact"});
+            parameters.reals("TIMES", {0.0, *markers.contact_s}, 2);
+        }
         parameters.group("KITE_HINGE");
         parameters.text("HANDED", {std::string(key_of(markers.handed))});
         parameters.text("CLUB", {std::string(key_of(markers.club))});

@@ -24,7 +24,7 @@ public:
             return std::move(out_);
         Outcome<TimeBase> base = find_time_base(*table_.find("time_s"), rate_hz_);
         for (Finding& finding : base.findings) {
-            place_in_file(finding);
+            place_in_file(table_, finding);
             out_.add(std::move(finding));
         }
         if (!base.ok() || !read_columns())
@@ -51,16 +51,6 @@ private:
             if (table_.comments[i].first == key)
                 return "line " + std::to_string(table_.comment_lines[i]) + ", " + std::string(key);
         return std::string(key);
-    }
-
-    /// Rows of data become lines of the file.
-    void place_in_file(Finding& finding) const {
-        constexpr std::string_view kRow = "data row ";
-        if (finding.where.rfind(kRow, 0) != 0)
-            return;
-        const std::size_t row = std::stoul(finding.where.substr(kRow.size()));
-        if (row >= 1 && row <= table_.rows())
-            finding.where = "line " + std::to_string(table_.row_lines[row - 1]) + ", column time_s";
     }
 
     bool check_version() {

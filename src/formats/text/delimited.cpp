@@ -76,7 +76,8 @@ std::string shown(std::string_view text) {
 
 class TableReader {
 public:
-    explicit TableReader(std::string_view text) : rest_(text) {}
+    TableReader(std::string_view text, std::size_t lines_before)
+        : rest_(text), line_(lines_before) {}
 
     Outcome<DelimitedTable> read() {
         if (!read_comments())
@@ -232,7 +233,7 @@ std::string_view without_mark(std::string_view bytes) {
     return bytes.substr(0, kMark.size()) == kMark ? bytes.substr(kMark.size()) : bytes;
 }
 
-Outcome<DelimitedTable> read_delimited(std::string_view bytes) {
+Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before) {
     const std::string_view text = without_mark(bytes);
     const auto zero = text.find('\0');
     if (zero != std::string_view::npos) {
@@ -242,7 +243,16 @@ Outcome<DelimitedTable> read_delimited(std::string_view bytes) {
                  "Export the recording as text, or open it under its own format."});
         return out;
     }
-    return TableReader(text).read();
+    return TableReader(text, lines_before).read();
+}
+
+void place_in_file(const DelimitedTable& table, Finding& finding) {
+    constexpr std::string_view kRow = "data row ";
+    if (finding.where.rfind(kRow, 0) != 0)
+        return;
+    const std::size_t row = std::stoul(finding.where.substr(kRow.size()));
+    if (row >= 1 && row <= table.rows())
+        finding.where = "line " + std::to_string(table.row_lines[row - 1]) + ", column time_s";
 }
 
 } // namespace kite::formats

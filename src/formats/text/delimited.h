@@ -28,7 +28,11 @@ struct DelimitedTable {
 
 /// Reads the table. Errors name line and column: binary data, no header, a row with too few or too
 /// many fields, a field that is not a number. A last row cut short is left out with a warning.
-Outcome<DelimitedTable> read_delimited(std::string_view bytes);
+/// `lines_before`: lines of the file that stand before these bytes.
+Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before = 0);
+
+/// Turns "data row N" of a finding into the line of the file.
+void place_in_file(const DelimitedTable& table, Finding& finding);
 
 /// The first bytes of a text without its byte-order mark.
 std::string_view without_mark(std::string_view bytes);

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "core/base/findings.h"
+#include "core/base/range.h"
+#include "core/motion/take.h"
+
+#include <Eigen/Geometry>
+
+#include <map>
+#include <vector>
+
+namespace kite {
+
+/// One inertial sensor in its own axes, a value a frame at uniform times; missing frames NaN.
+struct SensorSeries {
+    std::vector<Eigen::Vector3d> gyro_rad_s;
+    std::vector<Eigen::Vector3d> specific_force_g; ///< +1 g upwards at rest
+    /// Sensor → a world with z up and unknown heading; empty: integrate the gyro.
+    std::vector<Eigen::Quaterniond> q_world_sensor;
+    Eigen::Quaterniond q_segment_sensor = Eigen::Quaterniond::Identity(); ///< how it is mounted
+};
+
+struct SensorTake {
+    double rate_hz = 0.0;
+    std::size_t frames = 0;
+    std::map<Segment, SensorSeries> sensors;
+};
+
+/// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest
+/// moment) gives the gyros' bias and, by gravity, the tilt; the heading is taken as square there
+/// (turn 0), since gravity cannot tell it. From there the rate is integrated both ways by quaternion
+/// increments. Errors: no stillness, too few frames.
+Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(const SensorTake& take);
+
+} // namespace kite

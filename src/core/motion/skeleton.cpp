@@ -1,0 +1,185 @@
+#include "core/motion/skeleton.h"
+
+#include "core/motion/rotation.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+using Eigen::Vector3d;
+using Severity = Finding::Severity;
+
+namespace {
+
+constexpr double kUsualLeg_m = 0.86; ///< hip joint to ankle of a middling adult
+
+using Track = std::vector<Vector3d>;
+
+/// The joints as tracks, lead and trail instead of left and right.
+class Joints {
+public:
+    explicit Joints(const JointTake& take)
+        : take_(take), lead_(take.handed == Handedness::Left ? "right_" : "left_"),
+          trail_(take.handed == Handedness::Left ? "left_" : "right_") {}
+    const Track* find(const std::string& name) const {
+        const auto found = take_.joints.find(name);
+        return found == take_.joints.end() ? nullptr : &found->second;
+    }
+    const Track* lead(const std::string& name) const { return find(lead_ + name); }
+    const Track* trail(const std::string& name) const { return find(trail_ + name); }
+
+private:
+    const JointTake& take_;
+    std::string lead_;
+    std::string trail_;
+};
+
+double median_distance(const Track& a, const Track& b) {
+    std::vector<double> d;
+    for (std::size_t i = 0; i < a.size(); ++i)
+        if ((a[i] - b[i]).allFinite())
+            d.push_back((a[i] - b[i]).norm());
+    if (d.empty())
+        return 0.0;
+    std::nth_element(d.begin(), d.begin() + static_cast<std::ptrdiff_t>(d.size() / 2), d.end());
+    return d[d.size() / 2];
+}
+
+/// Frame with X along `across` and Z as near to `up` as it can be.
+Eigen::Quaterniond frame_of(const Vector3d& across, const Vector3d& up) {
+    const Vector3d x = across.normalized();
+    const Vector3d z = (up - up.dot(x) * x).normalized();
+    Eigen::Matrix3d R;
+    R << x, z.cross(x), z;
+    return Eigen::Quaterniond(R).normalized();
+}
+
+PoseSeries direction_series(const Track& from, const Track& to) {
+    PoseSeries out;
+    out.has_roll = false;
+    out.p_lab_m = from;
+    Eigen::Quaterniond last = Eigen::Quaterniond::Identity();
+    Vector3d last_direction = -Vector3d::UnitZ();
+    for (std::size_t i = 0; i < from.size(); ++i) {
+        const Vector3d direction = to[i] - from[i];
+        if (!direction.allFinite() || direction.norm() == 0.0) {
+            out.q_lab_segment.push_back(missing_rotation());
+            continue;
+        }
+        last = (Eigen::Quaterniond::FromTwoVectors(last_direction, direction) * last).normalized();
+        last_direction = direction;
+        out.q_lab_segment.push_back(last);
+    }
+    return out;
+}
+
+} // namespace
+
+Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints) {
+    Outcome<Take> out;
+    JointTake take = source;
+    const Joints joints(take);
+    const Track* lead_hip = joints.lead("hip");
+    const Track* trail_hip = joints.trail("hip");
+    const Track* neck = joints.find("neck") != nullptr ? joints.find("neck") : joints.find("head");
+    const Track* chest = joints.find("chest") != nullptr ? joints.find("chest") : joints.find("spine");
+    if (lead_hip == nullptr || trail_hip == nullptr || neck == nullptr) {
+        out.add({Severity::Error, "joints-missing",
+                 "The joints that a swing needs are missing: both hips (thighs) and the neck or head.",
+                 "HIERARCHY", "Say in your table of names what they are called."});
+        return out;
+    }
+
+    // Axes: the same question as for markers, asked of stand-ins for those markers.
+    MarkerTake stand_in;
+    stand_in.rate_hz = take.rate_hz;
+    stand_in.frames = take.frames;
+    stand_in.handed = take.handed;
+    const bool left = take.handed == Handedness::Left;
+    stand_in.labels = {left ? "RASI" : "LASI", left ? "LASI" : "RASI", "LPSI", "RPSI", "C7"};
+    stand_in.tracks_m = {*lead_hip, *trail_hip, *lead_hip, *trail_hip, *neck};
+    const Outcome<LabAxes> axes = find_lab_axes(stand_in, hints);
+    out.findings = axes.findings;
+    if (!axes.ok())
+        return out;
+
+    // Unit.
+    const Track* ankle = joints.lead("ankle");
+    const double leg = ankle == nullptr ? 0.0 : median_distance(*lead_hip, *ankle);
+    double unit_m = 0.0;
+    for (double unit : {1.0, 0.01, 0.001})
+        if (leg * unit > 0.6 && leg * unit < 1.1)
+            unit_m = unit;
+    if (unit_m == 0.0) {
+        unit_m = leg > 0.0 ? kUsualLeg_m / leg : 1.0;
+        out.add({Severity::Note, "unit-from-golfer",
+                 "The skeleton's unit of length is not said; sizes were taken from a leg of 0.86 m.",
+                 "", "Lengths and speeds are only as good as that."});
+    }
+    MarkerTake all;
+    std::vector<std::string> names;
+    for (auto& [name, track] : take.joints) {
+        names.push_back(name);
+        for (Vector3d& p : track)
+            p *= unit_m;
+        all.tracks_m.push_back(std::move(track));
+    }
+    rotate_to_lab(all, axes.value);
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        if (take.handed == Handedness::Left)
+            for (Vector3d& p : all.tracks_m[i])
+                p = mirrored(p);
+        take.joints[names[i]] = std::move(all.tracks_m[i]);
+    }
+
+    Take& result = out.value;
+    result.name = take.name;
+    result.rate_hz = take.rate_hz;
+    result.frames = take.frames;
+    result.handed = take.handed;
+    result.club = take.club;
+    result.hip_joint_width_m = median_distance(*lead_hip, *trail_hip);
+    PoseSeries pelvis;
+    PoseSeries torso;
+    const Track* lead_shoulder = joints.lead("shoulder");
+    const Track* trail_shoulder = joints.trail("shoulder");
+    const bool shoulders = lead_shoulder != nullptr && trail_shoulder != nullptr;
+    for (std::size_t i = 0; i < take.frames; ++i) {
+        const Vector3d middle = 0.5 * ((*lead_hip)[i] + (*trail_hip)[i]);
+        const Vector3d up = (chest != nullptr ? (*chest)[i] : (*neck)[i]) - middle;
+        pelvis.q_lab_segment.push_back(frame_of((*lead_hip)[i] - (*trail_hip)[i], up));
+        pelvis.p_lab_m.push_back(middle);
+        if (shoulders) {
+            torso.q_lab_segment.push_back(
+                frame_of((*lead_shoulder)[i] - (*trail_shoulder)[i], (*neck)[i] - middle));
+            torso.p_lab_m.push_back((*neck)[i]);
+        }
+    }
+    result.segments[Segment::Pelvis] = std::move(pelvis);
+    if (shoulders)
+        result.segments[Segment::Torso] = std::move(torso);
+    const Track* wrist = joints.lead("wrist");
+    if (lead_shoulder != nullptr && wrist != nullptr) {
+        result.segments[Segment::LeadArm] = direction_series(*lead_shoulder, *wrist);
+        result.arm_length_m = median_distance(*lead_shoulder, *wrist);
+    }
+    if (const Track* elbow = joints.lead("elbow"); elbow != nullptr && wrist != nullptr)
+        result.segments[Segment::LeadForearm] = direction_series(*elbow, *wrist);
+    if (const Track* arm = joints.trail("wrist"); arm != nullptr && trail_shoulder != nullptr)
+        result.segments[Segment::TrailArm] = direction_series(*trail_shoulder, *arm);
+    if (const Track* head = joints.find("club"); head != nullptr && wrist != nullptr) {
+        result.segments[Segment::Club] = direction_series(*wrist, *head);
+        result.club_length_m = median_distance(*wrist, *head);
+    }
+    for (const auto& [point, track] :
+         {std::pair(BodyPoint::LeadAnkle, joints.lead("ankle")),
+          std::pair(BodyPoint::TrailAnkle, joints.trail("ankle")),
+          std::pair(BodyPoint::LeadKnee, joints.lead("knee")),
+          std::pair(BodyPoint::TrailKnee, joints.trail("knee"))})
+        if (track != nullptr)
+            result.points_lab_m[point] = *track;
+    return out;
+}
+
+} // namespace kite

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "core/base/findings.h"
+
+#include <filesystem>
+#include <map>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace kite::formats {
+
+/// Other names of markers and joints → ours. Names are compared without case, blanks, underscores
+/// and a `subject:` prefix. The user's own table is laid over the shipped one.
+///
+/// The user's file (JSON): {"markers": {"PelvisFrontLeft": "LASI"}, "joints": {"hip_l": "left_hip"}}.
+class NameTable {
+public:
+    /// The shipped table: docs/markers.md lists it.
+    static NameTable shipped();
+    /// The shipped table with the user's names; findings name what is wrong with the file.
+    static Outcome<NameTable> with_user_names(const std::filesystem::path& path);
+    /// Where the user's table is looked for: $XDG_CONFIG_HOME/kite-hinge/names.json.
+    static std::filesystem::path user_path();
+
+    /// Our marker name ("LASI"), if the label is known; a label that is ours is its own name.
+    std::optional<std::string> find_marker(std::string_view label) const;
+    /// Our joint name ("hips", "left_hip", …).
+    std::optional<std::string> find_joint(std::string_view name) const;
+
+private:
+    std::map<std::string, std::string> markers_;
+    std::map<std::string, std::string> joints_;
+};
+
+} // namespace kite::formats
