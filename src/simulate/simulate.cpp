@@ -133,10 +133,11 @@ MarkerTake make_markers(const SwingParameters& parameters) {
         add(side + "HEE", by_ankle(lead, {0.0, 0.06, -0.05}));
         add(side + "TOE", by_ankle(lead, {0.0, -0.18, -0.05}));
     }
-    for (const auto& [label, place] :
-         {std::pair("LFHD", Vector3d(0.07, -0.08, 0.25)), std::pair("RFHD", Vector3d(-0.07, -0.08, 0.25)),
-          std::pair("LBHD", Vector3d(0.07, 0.08, 0.27)), std::pair("RBHD", Vector3d(-0.07, 0.08, 0.27)),
-          std::pair("RBAK", Vector3d(-0.09, 0.10, -0.12))})
+    for (const auto& [label, place] : {std::pair("LFHD", Vector3d(0.07, -0.08, 0.25)),
+                                       std::pair("RFHD", Vector3d(-0.07, -0.08, 0.25)),
+                                       std::pair("LBHD", Vector3d(0.07, 0.08, 0.27)),
+                                       std::pair("RBHD", Vector3d(-0.07, 0.08, 0.27)),
+                                       std::pair("RBAK", Vector3d(-0.09, 0.10, -0.12))})
         add(label, [&, place = place](double t_s) -> Vector3d {
             const SwingModel::Pose torso = model.pose(Segment::Torso, t_s);
             return torso.p_lab_m + torso.q_lab_segment * place;

@@ -247,9 +247,8 @@ Vector3d SwingModel::ankle_m(bool lead, double t_s) const {
     double lift_m = 0.0;
     if (lead && parameters_.lead_heel_lift_m > 0.0) {
         const double top_s = impact_s_ - parameters_.club_turn.reversal_before_ms / 1000.0;
-        lift_m = parameters_.lead_heel_lift_m *
-                 (blend(t_s, parameters_.lead_in_s + 0.3, top_s) -
-                  blend(t_s, top_s, impact_s_ - 0.15));
+        lift_m = parameters_.lead_heel_lift_m * (blend(t_s, parameters_.lead_in_s + 0.3, top_s) -
+                                                 blend(t_s, top_s, impact_s_ - 0.15));
     }
     return {lead ? 0.22 : -0.22, 0.05, 0.08 + lift_m};
 }
@@ -283,6 +282,10 @@ Vector3d SwingModel::trail_shoulder_m(double t_s) const {
 Vector3d SwingModel::trail_wrist_m(double t_s) const {
     const Pose grip = club(t_s);
     return grip.p_lab_m - 0.09 * (grip.q_lab_segment * Vector3d::UnitZ());
+}
+
+double SwingModel::rate_deg_s(Segment segment, double t_s) const {
+    return profiles_[index_of(segment)].rate_deg_s(t_s, false);
 }
 
 double SwingModel::lead_force_pct(double t_s) const {

@@ -62,7 +62,8 @@ struct SwingParameters {
     PartParameters club_turn{270, 1, 2150, -236, 0, 1.0, 0.82, 235};
     PelvisPath pelvis_path;
     ForceParameters force;
-    double lead_heel_lift_m = 0.0; ///< of the lead ankle at the top, down again 150 ms before impact
+    double lead_heel_lift_m =
+        0.0; ///< of the lead ankle at the top, down again 150 ms before impact
 
     double pelvis_bend_deg = 20.0;
     double torso_bend_deg = 38.0;
@@ -97,6 +98,8 @@ public:
     Eigen::Vector3d hip_m(bool lead, double t_s) const;  ///< hip joint centre
     Eigen::Vector3d trail_shoulder_m(double t_s) const;
     Eigen::Vector3d trail_wrist_m(double t_s) const; ///< below the lead hand on the shaft
+    /// Turning speed of one of the four parts about its own axis or in its plane, °/s.
+    double rate_deg_s(Segment segment, double t_s) const;
     double lead_force_pct(double t_s) const;
     double total_force_bw(double t_s) const;
 

@@ -198,15 +198,15 @@ Truth calc_truth(const SwingModel& model) {
         out.hinge_deg[moment] =
             angle_between(model.pose(Segment::LeadArm, t).q_lab_segment * Vector3d::UnitZ(),
                           model.pose(Segment::Club, t).q_lab_segment * Vector3d::UnitZ());
-        out.knee_flex_deg[moment] =
-            angle_between(model.knee_m(true, t) - model.hip_m(true, t),
-                          model.ankle_m(true, t) - model.knee_m(true, t));
+        out.knee_flex_deg[moment] = angle_between(model.knee_m(true, t) - model.hip_m(true, t),
+                                                  model.ankle_m(true, t) - model.knee_m(true, t));
         out.lead_force_pct[moment] = model.lead_force_pct(t);
     }
     constexpr double kBefore_s = 1e-5;
     const auto grip = [&](double t) { return model.pose(Segment::Club, t).p_lab_m; };
     out.hands_m_s = (grip(impact) - grip(impact - kBefore_s)).norm() / kBefore_s;
-    out.club_head_m_s = (model.head_m(impact) - model.head_m(impact - kBefore_s)).norm() / kBefore_s;
+    out.club_head_m_s =
+        (model.head_m(impact) - model.head_m(impact - kBefore_s)).norm() / kBefore_s;
     const Function separation = [&](double t) {
         return position(Segment::Pelvis, t).turn_deg - position(Segment::Torso, t).turn_deg;
     };

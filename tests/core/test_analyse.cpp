@@ -97,8 +97,7 @@ TEST_P(Accuracy, MeetsTheTruthWithoutNoise) {
         const auto& expected = truth.parts[index_of(segment)];
         const SegmentSequence* part = analysis.sequence.find(segment);
         ASSERT_NE(part, nullptr);
-        EXPECT_NEAR(part->peak_t_s, expected.peak_t_s,
-                    segment == Segment::Club ? 0.003 : 0.002)
+        EXPECT_NEAR(part->peak_t_s, expected.peak_t_s, segment == Segment::Club ? 0.003 : 0.002)
             << key_of(segment);
         EXPECT_NEAR(part->peak_deg_s / expected.peak_deg_s, 1.0, 0.015) << key_of(segment);
         EXPECT_NEAR(part->reversal_t_s, expected.reversal_t_s, 0.003) << key_of(segment);
@@ -148,8 +147,10 @@ TEST(Accuracy, HoldsUnderMarkerNoise) {
     int within_4_pct = 0;
     constexpr int kSwings = 40;
     for (int i = 0; i < kSwings; ++i) {
-        simulate::SwingParameters parameters = simulate::typical_swing(
-            i % 3 == 0 ? ClubKind::Driver : i % 3 == 1 ? ClubKind::Iron : ClubKind::Wedge);
+        simulate::SwingParameters parameters =
+            simulate::typical_swing(i % 3 == 0   ? ClubKind::Driver
+                                    : i % 3 == 1 ? ClubKind::Iron
+                                                 : ClubKind::Wedge);
         simulate::scatter(parameters, random, 1.0);
         parameters.handed = i % 4 == 0 ? Handedness::Left : Handedness::Right;
         parameters.noise_mm = 1.0;
@@ -160,7 +161,8 @@ TEST(Accuracy, HoldsUnderMarkerNoise) {
         for (Segment segment : kSequence) {
             const auto& expected = truth.parts[index_of(segment)];
             const SegmentSequence& part = *result.value.sequence.find(segment);
-            squares_ms[index_of(segment)] += std::pow(ms_from_s(part.peak_t_s - expected.peak_t_s), 2);
+            squares_ms[index_of(segment)] +=
+                std::pow(ms_from_s(part.peak_t_s - expected.peak_t_s), 2);
             within_4_pct += std::abs(part.peak_deg_s / expected.peak_deg_s - 1.0) < 0.04 ? 1 : 0;
         }
         for (const auto& [moment, expected] : truth.torso) {

@@ -28,7 +28,8 @@ Curve rate_curve(double reversal_s, double peak_s, double peak_deg_s) {
     for (int i = 0; i < 900; ++i) {
         const double t = i / kRate_hz;
         const double u = (t - peak_s) / (peak_s - reversal_s);
-        const double back_deg_s = 2.0 * peak_deg_s * reversal_s / (3.14159265358979 * (peak_s - reversal_s));
+        const double back_deg_s =
+            2.0 * peak_deg_s * reversal_s / (3.14159265358979 * (peak_s - reversal_s));
         v.push_back(t < reversal_s ? -back_deg_s * std::sin(3.14159265358979 * t / reversal_s)
                                    : peak_deg_s * (1.0 - u * u));
     }

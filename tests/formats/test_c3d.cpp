@@ -1,5 +1,6 @@
 #include "core/measures/analyse.h"
 #include "formats/c3d/c3d.h"
+#include "reference/dart_values.h"
 #include "simulate/simulate.h"
 #include "support/c3d_bytes.h"
 #include "support/temporary_folder.h"
@@ -96,6 +97,83 @@ TEST(C3d, RefusesWhatItCannotTrust) {
     std::string broken = whole;
     broken[0] = '\7';
     EXPECT_EQ(error_of(broken), "parameters-outside @ byte 0");
+}
+
+// Source of the layouts: c3d.org user guide (values from memory): SGI/MIPS stores the most
+// significant byte first, DEC stores VAX F floats.
+TEST(C3d, ReadsEveryProcessorTypeInIntegersAndReals) {
+    for (int processor : {84, 85, 86}) {
+        for (bool integers : {false, true}) {
+            test::C3dBytes bytes;
+            bytes.processor = processor;
+            bytes.integers = integers;
+            const auto file = parse_c3d(bytes.build());
+            ASSERT_TRUE(file.ok()) << processor << " " << text_of(file.findings.front());
+            EXPECT_DOUBLE_EQ(file.value.rate_hz, 120.0);
+            ASSERT_EQ(file.value.frames, 3u);
+            const double scale = integers ? 0.5 : 1.0;
+            EXPECT_DOUBLE_EQ(file.value.points[1][1].y(), scale * test::C3dBytes::stored(1, 1, 1));
+            EXPECT_FALSE(file.value.points[1][2].allFinite());
+        }
+    }
+}
+
+// Event times count from frame 1 of the trial, ours from the file's first frame.
+TEST(C3d, TakesTheImpactEvent) {
+    test::C3dBytes bytes;
+    bytes.data_block = 4;
+    bytes.first_field = 121;
+    bytes.event_min = 0.0;
+    bytes.event_s = 1.01;
+    const auto file = parse_c3d(bytes.build());
+    ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+    ASSERT_EQ(file.value.events.size(), 1u);
+    EXPECT_EQ(file.value.events[0].label, "Impact");
+    EXPECT_NEAR(file.value.events[0].t_s, 1.01 - 120.0 / 120.0, 1e-6);
+    EXPECT_NEAR(*markers_from_c3d(file.value, {}).value.contact_s, 0.01, 1e-6);
+}
+
+// By hand: value of channel c (from 1) in sample s of frame f: (100 f + 10 s + c - 1) · -0.5 · 2,
+// so minus (100 f + 10 s + c - 1). Two samples a frame.
+TEST(C3d, TakesTheVerticalForceOfEveryPlatformType) {
+    for (int type : {1, 2, 3, 4}) {
+        for (bool integers : {false, true}) {
+            test::C3dBytes bytes;
+            bytes.platform_type = type;
+            bytes.integers = integers;
+            bytes.data_block = 4;
+            bytes.analog = type == 3 ? 16 : 12;
+            const auto file = parse_c3d(bytes.build());
+            ASSERT_TRUE(file.ok()) << text_of(file.findings.front());
+            ASSERT_EQ(file.value.platforms.size(), 1u) << "type " << type;
+            const auto& platform = file.value.platforms[0];
+            EXPECT_NEAR(platform.centre.x(), 100.0, 1e-6);
+            EXPECT_NEAR(platform.centre.y(), 200.0, 1e-6);
+            ASSERT_EQ(platform.vertical.size(), 3u);
+            for (int frame = 0; frame < 3; ++frame) {
+                const double base = 100.0 * frame + 5.0; // mean of samples 0 and 1
+                const double expected = type == 3   ? 4.0 * base + 4.0 + 5.0 + 6.0 + 7.0
+                                        : type == 4 ? 0.5 * base + 2.0 * (base + 2.0)
+                                                    : base + 2.0;
+                EXPECT_NEAR(platform.vertical[static_cast<std::size_t>(frame)], expected, 1e-3)
+                    << "type " << type << " frame " << frame;
+            }
+        }
+    }
+}
+
+// Source: DART's own loader (tests/reference/dart_c3d.cpp), after undoing its swap (x, y, z) →
+// (y, z, x) and its division by 1000.
+TEST(C3d, ReadsARealCaptureLikeDart) {
+    const std::string bytes = test::TemporaryFolder::read("/usr/share/doc/dart/data/c3d/squat.c3d");
+    const auto file = parse_c3d(bytes);
+    ASSERT_TRUE(file.ok());
+    for (const auto& expected : reference::kDartPoints) {
+        const Eigen::Vector3d& p = file.value.points[expected.point][expected.frame];
+        EXPECT_NEAR(p.y() / 1000.0, expected.position[0], 2e-6);
+        EXPECT_NEAR(p.z() / 1000.0, expected.position[1], 2e-6);
+        EXPECT_NEAR(p.x() / 1000.0, expected.position[2], 2e-6);
+    }
 }
 
 // Source: squat.c3d of Debian's dart-doc, a real capture: 53 points, 2,539 frames, 120 Hz, scale

@@ -3,11 +3,9 @@
 
 #include "core/measures/analyse.h"
 #include "core/reading/words.h"
-#include "formats/c3d/c3d.h"
 #include "formats/json/analysis_json.h"
 #include "formats/json/lesson_json.h"
-#include "formats/pose_csv/pose_csv.h"
-#include "simulate/simulate.h"
+#include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
@@ -33,13 +31,12 @@ void go_through(const std::string& bytes, const char* name) {
     EXPECT_FALSE(to_json(name, result.value, reading, result.findings).empty());
 }
 
-std::string short_swing(bool c3d) {
+std::vector<test::SwingFile> short_swings() {
     simulate::SwingParameters parameters;
     parameters.rate_hz = 60.0;
-    parameters.lead_in_s = 0.2;
+    parameters.lead_in_s = 0.3;
     parameters.follow_s = 0.3;
-    return c3d ? write_c3d(simulate::make_markers(parameters)).value
-               : write_pose_csv(simulate::make_take(parameters));
+    return test::swing_files(parameters);
 }
 
 } // namespace
@@ -58,11 +55,9 @@ TEST(DamagedFiles, RandomBytesAreRefused) {
 }
 
 TEST(DamagedFiles, AreSurvivedWhereverTheyEnd) {
-    for (const bool c3d : {false, true}) {
-        const std::string whole = short_swing(c3d);
-        for (std::size_t size = 0; size < whole.size(); size += c3d ? 97 : 211)
-            go_through(whole.substr(0, size), c3d ? "cut.c3d" : "cut.csv");
-    }
+    for (const auto& [name, whole] : short_swings())
+        for (std::size_t size = 0; size < whole.size(); size += 1 + whole.size() / 150)
+            go_through(whole.substr(0, size), name);
 }
 
 TEST(DamagedFiles, AreSurvivedWithAnyByteWrong) {
@@ -70,18 +65,17 @@ TEST(DamagedFiles, AreSurvivedWithAnyByteWrong) {
     SCOPED_TRACE("seed " + std::to_string(seed));
     std::mt19937 random(seed);
     std::uniform_int_distribution<int> byte(0, 255);
-    for (const bool c3d : {false, true}) {
-        const std::string whole = short_swing(c3d);
+    for (const auto& [name, whole] : short_swings()) {
         // Headers are where damage hurts most: half of it goes into the first part.
         std::uniform_int_distribution<std::size_t> anywhere(0, whole.size() - 1);
         std::uniform_int_distribution<std::size_t> head(0, 1800);
-        for (int round = 0; round < 300; ++round) {
+        for (int round = 0; round < 150; ++round) {
             std::string bytes = whole;
             const int wrong = 1 + round % 5;
             for (int i = 0; i < wrong; ++i)
                 bytes[round % 2 == 0 ? head(random) : anywhere(random)] =
                     static_cast<char>(byte(random));
-            go_through(bytes, c3d ? "wrong.c3d" : "wrong.csv");
+            go_through(bytes, name);
         }
     }
 }

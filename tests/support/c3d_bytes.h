@@ -20,30 +20,43 @@ struct C3dBytes {
     std::string unit = "mm";
     std::size_t analog = 0; ///< analogue samples a frame
 
-    static void u16(std::string& out, unsigned value) {
-        out += static_cast<char>(value & 0xFF);
-        out += static_cast<char>(value >> 8);
+    double event_min = -1.0; ///< an event "Impact" at so many minutes …
+    double event_s = 0.0;    ///< … and seconds; none below zero
+    int platform_type = 0;   ///< one force platform of this type on the analogue channels
+    unsigned first_field = 0;
+
+    void u16(std::string& out, unsigned value) const {
+        const char low = static_cast<char>(value & 0xFF);
+        const char high = static_cast<char>(value >> 8);
+        out += processor == 86 ? high : low;
+        out += processor == 86 ? low : high;
     }
-    static void real(std::string& out, double value) {
-        const auto single = static_cast<float>(value);
-        char bytes[4];
-        std::memcpy(bytes, &single, 4); // tests run on Intel
-        out.append(bytes, 4);
+    /// IEEE 754 in the processor's order; for DEC as VAX F: four times the value, halves swapped.
+    void real(std::string& out, double value) const {
+        const auto single = static_cast<float>(processor == 85 ? 4.0 * value : value);
+        char b[4];
+        std::memcpy(b, &single, 4); // tests run on Intel
+        if (processor == 86)
+            out += {b[3], b[2], b[1], b[0]};
+        else if (processor == 85)
+            out += {b[2], b[3], b[0], b[1]};
+        else
+            out += {b[0], b[1], b[2], b[3]};
     }
-    static void entry(std::string& out, const std::string& name, int group,
-                      const std::string& data) {
+    void entry(std::string& out, const std::string& name, int group,
+               const std::string& data) const {
         out += static_cast<char>(name.size());
         out += static_cast<char>(group);
         out += name;
         u16(out, static_cast<unsigned>(data.size() + 2));
         out += data;
     }
-    static std::string integer(unsigned value) {
+    std::string integer(unsigned value) const {
         std::string out{'\2', '\0'};
         u16(out, value);
         return out + '\0';
     }
-    static std::string number(double value) {
+    std::string number(double value) const {
         std::string out{'\4', '\0'};
         real(out, value);
         return out + '\0';
@@ -57,6 +70,61 @@ struct C3dBytes {
 
     /// Coordinate of a point as stored: frame * 100 + point * 10 + axis.
     static double stored(int frame, int point, int axis) { return frame * 100 + point * 10 + axis; }
+
+    std::string reals(const std::vector<double>& values, std::vector<int> dimensions) const {
+        std::string out{'\4', static_cast<char>(dimensions.size())};
+        for (int d : dimensions)
+            out += static_cast<char>(d);
+        for (double value : values)
+            real(out, value);
+        return out + '\0';
+    }
+    std::string integers_of(const std::vector<unsigned>& values,
+                            std::vector<int> dimensions) const {
+        std::string out{'\2', static_cast<char>(dimensions.size())};
+        for (int d : dimensions)
+            out += static_cast<char>(d);
+        for (unsigned value : values)
+            u16(out, value);
+        return out + '\0';
+    }
+    void add_trial(std::string& out) const {
+        entry(out, "TRIAL", -2, std::string(1, '\0'));
+        entry(out, "ACTUAL_START_FIELD", 2, integers_of({first_field, 0}, {2}));
+        entry(out, "ACTUAL_END_FIELD", 2, integers_of({first_field + 2, 0}, {2}));
+    }
+    void add_event(std::string& out) const {
+        entry(out, "EVENT", -3, std::string(1, '\0'));
+        entry(out, "USED", 3, integer(1));
+        entry(out, "LABELS", 3, text("Impact", 6, 1));
+        entry(out, "TIMES", 3, reals({event_min, event_s}, {2, 1}));
+    }
+    /// Calibration of type 4: row 3 takes twice channel 3 and half of channel 1; corners about
+    /// (100, 200, 0).
+    void add_platform(std::string& out) const {
+        const unsigned channels = platform_type == 3 ? 8 : 6;
+        entry(out, "ANALOG", -4, std::string(1, '\0'));
+        entry(out, "USED", 4, integer(channels));
+        entry(out, "GEN_SCALE", 4, number(2.0));
+        entry(out, "SCALE", 4,
+              reals(std::vector<double>(channels, -0.5), {static_cast<int>(channels)}));
+        entry(out, "OFFSET", 4,
+              integers_of(std::vector<unsigned>(channels, 1), {static_cast<int>(channels)}));
+        entry(out, "FORCE_PLATFORM", -5, std::string(1, '\0'));
+        entry(out, "USED", 5, integer(1));
+        entry(out, "TYPE", 5, integers_of({static_cast<unsigned>(platform_type)}, {1}));
+        std::vector<unsigned> numbers;
+        for (unsigned c = 1; c <= channels; ++c)
+            numbers.push_back(c);
+        entry(out, "CHANNEL", 5, integers_of(numbers, {static_cast<int>(channels), 1}));
+        entry(out, "CORNERS", 5, reals({0, 0, 0, 200, 0, 0, 200, 400, 0, 0, 400, 0}, {3, 4, 1}));
+        if (platform_type == 4) {
+            std::vector<double> matrix(36, 0.0);
+            matrix[0 * 6 + 2] = 0.5; // row 3, column 1
+            matrix[2 * 6 + 2] = 2.0; // row 3, column 3
+            entry(out, "CAL_MATRIX", 5, reals(matrix, {6, 6, 1}));
+        }
+    }
 
     std::string build() const {
         std::string out;
@@ -84,7 +152,14 @@ struct C3dBytes {
         entry(out, "FRAMES", 1, integer(frames_claimed));
         entry(out, "LABELS", 1, text("AA  BB  ", 4, 2));
         entry(out, "UNITS", 1, text(unit + std::string(4 - unit.size(), ' '), 4, 1));
-        out.resize(1024, '\0');
+        if (first_field > 0)
+            add_trial(out);
+        if (event_min >= 0.0)
+            add_event(out);
+        if (platform_type > 0)
+            add_platform(out);
+        const bool more = platform_type > 0 || event_min >= 0.0 || first_field > 0;
+        out.resize(more ? 1536 : 1024, '\0');
         for (int frame = 0; frame < 3; ++frame) {
             for (int point = 0; point < 2; ++point) {
                 // The second point is hidden in the last frame.
@@ -101,10 +176,16 @@ struct C3dBytes {
                     real(out, hidden ? -1.0 : 0.0);
             }
             for (std::size_t i = 0; i < analog; ++i) {
+                // Channel c of sample s in frame f: 100 f + 10 s + c + 1 with platforms, else 999.
+                const std::size_t channels = platform_type == 3 ? 8 : 6;
+                const double value =
+                    platform_type == 0 ? 999.0
+                                       : 100.0 * frame + 10.0 * static_cast<double>(i / channels) +
+                                             static_cast<double>(i % channels) + 1.0;
                 if (integers)
-                    u16(out, 999);
+                    u16(out, static_cast<unsigned>(value));
                 else
-                    real(out, 999.0);
+                    real(out, value);
             }
         }
         return out;

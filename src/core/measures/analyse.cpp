@@ -217,11 +217,16 @@ Outcome<Analysis> analyse_rates(const Take& take, Analysis result) {
     Outcome<Analysis> out;
     SequenceInput input;
     input.rate_hz = take.rate_hz;
+    std::optional<double> impact_s = take.contact_s;
+    if (const auto club = take.rates_deg_s.find(Segment::Club);
+        club != take.rates_deg_s.end() && !impact_s)
+        impact_s = find_blow_s(club->second, take.rate_hz);
     for (const auto& [segment, raw] : take.rates_deg_s) {
         if (index_of(segment) >= kSequence.size())
             continue;
         SequenceInput::Part part =
-            smooth_rate(raw, take.rate_hz, result.options.cutoff_of_hz(segment));
+            smooth_rate(raw, take.rate_hz, result.options.cutoff_of_hz(segment),
+                        feels_impact(segment) ? impact_s : std::nullopt);
         result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
         input.parts[index_of(segment)] = std::move(part);
     }

@@ -304,8 +304,8 @@ bool MomentFinder::find_top(double impact_s) {
     moments[Moment::Top] = find_moved(Moment::Top);
     if (const auto t = last_crossing(reversing, 0.0, Direction::Rising, {0.0, impact_s});
         t && !moments[Moment::Top]) {
-        const double noise_rad = !by_arm && is_trunk(leader_) ? motion.angle_noise_rad.z()
-                                                              : motion.noise_across_rad();
+        const double noise_rad =
+            !by_arm && is_trunk(leader_) ? motion.angle_noise_rad.z() : motion.noise_across_rad();
         const Crossing top = refine_crossing(reversing, *t, kReversalMethod,
                                              {deg_from_rad(noise_rad), motion.cutoff_hz, 1});
         moments[Moment::Top] = MomentTime{top.t_s, top.u_s, false};
@@ -420,9 +420,9 @@ bool MomentFinder::find_impact_by_direction(TimeRange window) {
     const auto t = first_crossing(angle, 0.0, Direction::Rising, window);
     if (!t)
         return false;
-    // The shaft comes back to where it was within a few degrees; the lead arm leans a little ahead.
+    // Hands ahead of the ball or behind it by some centimetres: several degrees at the shaft.
     const bool club = leader_ == Segment::Club;
-    const double off_deg = club ? 2.0 : 6.0;
+    const double off_deg = club ? 8.0 : 10.0;
     moments[Moment::Impact] =
         MomentTime{*t, combined(off_deg / std::abs(angle.slope_at(*t)), round.frame_u_s), false};
     moments.impact_source = club ? ImpactSource::Shaft : ImpactSource::Arm;

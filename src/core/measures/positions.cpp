@@ -69,8 +69,9 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
         if (!turns.empty()) {
             // Where it turns, the sway is smallest: a slow re-centring is badly determined in time.
             const double turn_s = turns.back();
-            const auto trough = find_trough(pelvis->sway_m, {turn_s - 0.02, turn_s + 0.02},
-                                            peak_methods(Segment::Pelvis).back(), pelvis->origin_noise);
+            const auto trough =
+                find_trough(pelvis->sway_m, {turn_s - 0.02, turn_s + 0.02},
+                            peak_methods(Segment::Pelvis).back(), pelvis->origin_noise);
             out.recentre_lead_ms = ms_from_s(top - turn_s);
             if (trough)
                 out.recentre_u_ms = ms_from_s(trough->u_s);

@@ -14,14 +14,21 @@ using Severity = Finding::Severity;
 using Direction = Curve::Direction;
 
 SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rate_hz,
-                                double cutoff_hz) {
+                                double cutoff_hz, std::optional<double> change_s) {
     std::vector<bool> seen(raw_deg_s.size());
     for (std::size_t i = 0; i < seen.size(); ++i)
         seen[i] = std::isfinite(raw_deg_s[i]);
     std::vector<double> smooth(raw_deg_s.size(), kMissing);
     const double used_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz));
-    for (const FrameRange& run : find_runs(seen, {}))
-        filter_two_pass(raw_deg_s, run, used_hz, rate_hz, End::Odd, End::Odd, smooth);
+    std::vector<std::size_t> cuts;
+    if (change_s)
+        cuts.push_back(static_cast<std::size_t>(std::floor(*change_s * rate_hz + 1e-9)) + 1);
+    for (const FrameRange& run : find_runs(seen, cuts)) {
+        const bool begins = !cuts.empty() && run.begin == cuts.front();
+        const bool ends = !cuts.empty() && run.end == cuts.front();
+        filter_two_pass(raw_deg_s, run, used_hz, rate_hz, begins ? End::Trend : End::Odd,
+                        ends ? End::Trend : End::Odd, smooth);
+    }
     std::vector<double> off;
     off.reserve(smooth.size());
     for (std::size_t i = 0; i < smooth.size(); ++i)
@@ -35,9 +42,42 @@ SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rat
         // Median of |x| of a normal distribution: 0.6745 SD.
         part.noise.sd = *middle / 0.6745 / calc_noise_gain(used_hz, rate_hz).residual;
     }
-    part.rate_deg_s = Curve(std::move(smooth), rate_hz);
+    part.rate_deg_s = Curve(std::move(smooth), rate_hz, change_s);
     part.reversing_deg_s = part.rate_deg_s;
     return part;
+}
+
+std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, double rate_hz) {
+    constexpr double kReach_s = 0.05;
+    constexpr double kLeastLoss = 0.05;
+    constexpr double kStandsOut = 4.0;
+    std::size_t fastest = 0;
+    for (std::size_t i = 0; i < raw_club_deg_s.size(); ++i)
+        if (!(raw_club_deg_s[i] <= raw_club_deg_s[fastest]))
+            fastest = i;
+    const auto reach = static_cast<std::size_t>(std::ceil(kReach_s * rate_hz));
+    const std::size_t begin = fastest > reach ? fastest - reach : 0;
+    const std::size_t end = std::min(raw_club_deg_s.size(), fastest + reach + 1);
+    std::vector<double> steps;
+    double loss = 0.0;
+    std::size_t at = 0;
+    for (std::size_t i = begin; i + 1 < end; ++i) {
+        const double step = raw_club_deg_s[i] - raw_club_deg_s[i + 1];
+        if (!std::isfinite(step))
+            continue;
+        steps.push_back(std::abs(step));
+        if (step > loss) {
+            loss = step;
+            at = i;
+        }
+    }
+    if (steps.size() < 4 || !(loss > kLeastLoss * raw_club_deg_s[fastest]))
+        return std::nullopt;
+    const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
+    std::nth_element(steps.begin(), middle, steps.end());
+    if (loss < kStandsOut * *middle)
+        return std::nullopt;
+    return (static_cast<double>(at) + 0.5) / rate_hz;
 }
 
 Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceInput& input) {
@@ -99,11 +139,14 @@ Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceIn
             MomentTime{*take.contact_s, 1.0 / (take.rate_hz * std::sqrt(12.0)), false};
         moments.impact_source = ImpactSource::Contact;
     } else if (segment == Segment::Club) {
-        moments[Moment::Impact] = MomentTime{fastest->t_s, 0.005, false};
+        const auto blow = rate.change_s();
+        moments[Moment::Impact] = blow ? MomentTime{*blow, 0.5 / take.rate_hz, false}
+                                       : MomentTime{fastest->t_s, 0.01, false};
         moments.impact_source = ImpactSource::Peak;
         out.add({Severity::Warning, "impact-assumed",
-                 "Impact could not be seen; the club's fastest moment is taken for it.", "",
-                 "Add a contact mark."});
+                 blow ? "Impact is taken where the club suddenly loses speed."
+                      : "Impact could not be seen; the club's fastest moment is taken for it.",
+                 "", "Add a contact mark."});
     } else {
         out.add({Severity::Warning, "no-impact",
                  "There is neither club nor contact mark; what is measured at impact is not "

@@ -8,8 +8,14 @@
 namespace kite {
 
 /// A rotation speed as it was measured, filtered: the part of a sequence. °/s, positive down.
+/// `change_s` splits it at impact.
 SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rate_hz,
-                                double cutoff_hz);
+                                double cutoff_hz, std::optional<double> change_s);
+
+/// The blow in the club's rate as it was measured: the largest loss of speed from one frame to the
+/// next within 0.05 s of the fastest frame, if it is over 5 % of the peak and stands out from the
+/// frames around it four times. Half-way between the two frames.
+std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, double rate_hz);
 
 /// The moments that rotation speeds alone can tell, from the club's or else the most distal part's:
 /// takeaway, top (its change of sign), impact (contact mark, else the club's peak, marked assumed)

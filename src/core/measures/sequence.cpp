@@ -25,6 +25,13 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
     out.peak_deg_s = peak->value;
     out.peak_t_s = peak->t_s;
     out.peak_t_u_s = peak->u_s;
+    // The club is fastest at the ball: where impact is only roughly known, so is that.
+    const auto& impact_moment = moments[Moment::Impact];
+    const bool seen = moments.impact_source == ImpactSource::Contact ||
+                      moments.impact_source == ImpactSource::ClubHead ||
+                      moments.impact_source == ImpactSource::Hand;
+    if (segment == Segment::Club && impact_moment && !seen)
+        out.peak_t_u_s = std::hypot(peak->u_s, impact_moment->u_s);
     out.before_impact_ms = ms_from_s(impact - peak->t_s);
     out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
     out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
@@ -93,8 +100,7 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
         for (Segment segment : kSequence) {
             const auto& part = input.parts[index_of(segment)];
             if (part)
-                out.parts[index_of(segment)] =
-                    calc_part(*part, segment, moments, window_begin);
+                out.parts[index_of(segment)] = calc_part(*part, segment, moments, window_begin);
         }
         double first = std::numeric_limits<double>::infinity();
         for (const auto& part : out.parts)

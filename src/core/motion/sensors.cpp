@@ -23,8 +23,8 @@ std::vector<double> turning(const SensorTake& take) {
     std::vector<double> out(take.frames, 0.0);
     for (const auto& entry : take.sensors)
         for (std::size_t i = 0; i < take.frames; ++i)
-            out[i] += entry.second.gyro_rad_s[i].squaredNorm() /
-                      static_cast<double>(take.sensors.size());
+            out[i] +=
+                entry.second.gyro_rad_s[i].squaredNorm() / static_cast<double>(take.sensors.size());
     return out;
 }
 
@@ -35,8 +35,8 @@ FrameRange find_still_frames(const SensorTake& take) {
     for (std::size_t i = 0; i < speed.size(); ++i)
         if (speed[i] > speed[fastest] || !std::isfinite(speed[fastest]))
             fastest = i;
-    const auto length = std::max<std::size_t>(
-        4, static_cast<std::size_t>(std::lround(kStill_s * take.rate_hz)));
+    const auto length =
+        std::max<std::size_t>(4, static_cast<std::size_t>(std::lround(kStill_s * take.rate_hz)));
     FrameRange best;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t begin = 0; begin + length <= fastest; ++begin) {

@@ -28,8 +28,8 @@ struct SensorTake {
 
 /// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest
 /// moment) gives the gyros' bias and, by gravity, the tilt; the heading is taken as square there
-/// (turn 0), since gravity cannot tell it. From there the rate is integrated both ways by quaternion
-/// increments. Errors: no stillness, too few frames.
+/// (turn 0), since gravity cannot tell it. From there the rate is integrated both ways by
+/// quaternion increments. Errors: no stillness, too few frames.
 Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(const SensorTake& take);
 
 } // namespace kite

@@ -83,11 +83,13 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
     const Track* lead_hip = joints.lead("hip");
     const Track* trail_hip = joints.trail("hip");
     const Track* neck = joints.find("neck") != nullptr ? joints.find("neck") : joints.find("head");
-    const Track* chest = joints.find("chest") != nullptr ? joints.find("chest") : joints.find("spine");
+    const Track* chest =
+        joints.find("chest") != nullptr ? joints.find("chest") : joints.find("spine");
     if (lead_hip == nullptr || trail_hip == nullptr || neck == nullptr) {
-        out.add({Severity::Error, "joints-missing",
-                 "The joints that a swing needs are missing: both hips (thighs) and the neck or head.",
-                 "HIERARCHY", "Say in your table of names what they are called."});
+        out.add(
+            {Severity::Error, "joints-missing",
+             "The joints that a swing needs are missing: both hips (thighs) and the neck or head.",
+             "HIERARCHY", "Say in your table of names what they are called."});
         return out;
     }
 
@@ -113,9 +115,10 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
             unit_m = unit;
     if (unit_m == 0.0) {
         unit_m = leg > 0.0 ? kUsualLeg_m / leg : 1.0;
-        out.add({Severity::Note, "unit-from-golfer",
-                 "The skeleton's unit of length is not said; sizes were taken from a leg of 0.86 m.",
-                 "", "Lengths and speeds are only as good as that."});
+        out.add(
+            {Severity::Note, "unit-from-golfer",
+             "The skeleton's unit of length is not said; sizes were taken from a leg of 0.86 m.",
+             "", "Lengths and speeds are only as good as that."});
     }
     MarkerTake all;
     std::vector<std::string> names;
@@ -172,11 +175,10 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
         result.segments[Segment::Club] = direction_series(*wrist, *head);
         result.club_length_m = median_distance(*wrist, *head);
     }
-    for (const auto& [point, track] :
-         {std::pair(BodyPoint::LeadAnkle, joints.lead("ankle")),
-          std::pair(BodyPoint::TrailAnkle, joints.trail("ankle")),
-          std::pair(BodyPoint::LeadKnee, joints.lead("knee")),
-          std::pair(BodyPoint::TrailKnee, joints.trail("knee"))})
+    for (const auto& [point, track] : {std::pair(BodyPoint::LeadAnkle, joints.lead("ankle")),
+                                       std::pair(BodyPoint::TrailAnkle, joints.trail("ankle")),
+                                       std::pair(BodyPoint::LeadKnee, joints.lead("knee")),
+                                       std::pair(BodyPoint::TrailKnee, joints.trail("knee"))})
         if (track != nullptr)
             result.points_lab_m[point] = *track;
     return out;

@@ -144,10 +144,11 @@ std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMet
     double bend = fit->bend_at(peak.t_s);
     if (const auto parabola = LocalFit::around(curve, peak.t_s, method.reach_s, 2))
         bend = parabola->bend_at(peak.t_s);
-    double noise_u_s =
-        noise.sd > 0.0 ? noise.sd * calc_fit_noise(*fit, fit->slope_weights(peak.t_s), curve, noise) /
-                  std::abs(bend)
-                       : 0.0;
+    double noise_u_s = noise.sd > 0.0
+                           ? noise.sd *
+                                 calc_fit_noise(*fit, fit->slope_weights(peak.t_s), curve, noise) /
+                                 std::abs(bend)
+                           : 0.0;
     if (curve.change_s() && peak.t_s <= *curve.change_s()) {
         const double edge_s = std::min(*curve.change_s(), range.end_s);
         noise_u_s = limited_by_edge(
@@ -189,7 +190,8 @@ Crossing refine_crossing(const Curve& curve, double t_s, const PeakMethod& metho
         const double slope = fit->slope_at(out.t_s);
         if (!std::isfinite(slope) || slope == 0.0)
             break;
-        out.t_s = std::clamp(out.t_s - fit->at(out.t_s) / slope, t_s - farthest_s, t_s + farthest_s);
+        out.t_s =
+            std::clamp(out.t_s - fit->at(out.t_s) / slope, t_s - farthest_s, t_s + farthest_s);
     }
     double slope = fit->slope_at(out.t_s);
     if (const auto parabola = LocalFit::around(curve, out.t_s, method.reach_s, 2))

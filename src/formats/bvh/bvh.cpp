@@ -17,7 +17,7 @@ using Severity = Finding::Severity;
 
 namespace {
 
-constexpr std::size_t kDeepest = 200;   ///< levels of joints
+constexpr std::size_t kDeepest = 200; ///< levels of joints
 constexpr std::size_t kMostJoints = 2000;
 
 class BvhParser {
@@ -67,10 +67,10 @@ private:
 
     bool expect(const std::string& wanted) {
         const std::string found = word();
-        return found == wanted ||
-               fail("hierarchy-broken",
-                    "\"" + wanted + "\" was expected, \"" + found.substr(0, 24) + "\" stands there.",
-                    "The hierarchy is damaged; export it again.");
+        return found == wanted || fail("hierarchy-broken",
+                                       "\"" + wanted + "\" was expected, \"" + found.substr(0, 24) +
+                                           "\" stands there.",
+                                       "The hierarchy is damaged; export it again.");
     }
 
     bool read_offset(BvhSkeleton::Joint& joint) {
@@ -87,8 +87,8 @@ private:
     bool read_channels(BvhSkeleton::Joint& joint) {
         const auto count = number();
         if (!count || !(*count >= 0.0) || *count > 6.0)
-            return fail("bad-channels", "The number of channels of " + joint.name +
-                                            " is not between 0 and 6.",
+            return fail("bad-channels",
+                        "The number of channels of " + joint.name + " is not between 0 and 6.",
                         "The hierarchy is damaged; export it again.");
         joint.first_channel = out_.value.channels;
         for (int i = 0; i < static_cast<int>(*count); ++i) {
@@ -98,8 +98,7 @@ private:
             if ((!rotation && !position) || name.front() < 'x' || name.front() > 'z')
                 return fail("bad-channel", "\"" + name.substr(0, 24) + "\" is not a channel.",
                             "Channels are Xposition, Yrotation and so on.");
-            joint.channels += rotation ? name.front()
-                                       : static_cast<char>(name.front() - 'x' + 'X');
+            joint.channels += rotation ? name.front() : static_cast<char>(name.front() - 'x' + 'X');
         }
         out_.value.channels += joint.channels.size();
         return true;
@@ -215,13 +214,13 @@ std::vector<Vector3d> BvhSkeleton::positions(std::size_t frame) const {
                 turn = turn * Eigen::AngleAxisd(rad_from_deg(value), Vector3d::Unit(channel - 'x'));
             else
                 // A position replaces the offset's part of the root; elsewhere it adds to it.
-                shift(channel - 'X') = joint.parent < 0 ? value : joint.offset(channel - 'X') + value;
+                shift(channel - 'X') =
+                    joint.parent < 0 ? value : joint.offset(channel - 'X') + value;
         }
         Eigen::Isometry3d here = Eigen::Isometry3d::Identity();
         here.linear() = turn;
         here.translation() = shift;
-        placed[j] =
-            joint.parent < 0 ? here : placed[static_cast<std::size_t>(joint.parent)] * here;
+        placed[j] = joint.parent < 0 ? here : placed[static_cast<std::size_t>(joint.parent)] * here;
         out[j] = placed[j].translation();
     }
     return out;

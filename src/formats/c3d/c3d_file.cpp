@@ -371,9 +371,9 @@ private:
             } else if (type == 4) {
                 // Stored column by column: element (row, column) at row + 6 · column.
                 for (std::size_t c = 0; c < 6; ++c)
-                    vertical +=
-                        number_at("FORCE_PLATFORM:CAL_MATRIX", 36 * plate + 6 * c + 2).value_or(0.0) *
-                        analog_value(frame, sample, channels[c]);
+                    vertical += number_at("FORCE_PLATFORM:CAL_MATRIX", 36 * plate + 6 * c + 2)
+                                    .value_or(0.0) *
+                                analog_value(frame, sample, channels[c]);
             } else {
                 vertical = analog_value(frame, sample, channels[2]);
             }
@@ -393,7 +393,8 @@ private:
             return;
         analog_samples_ = analog_ / analog_channels_;
         analog_scale_ = file.find_number("ANALOG:GEN_SCALE").value_or(1.0);
-        analog_unsigned_ = upper_trimmed(file.find_text("ANALOG:FORMAT").value_or("")) == "UNSIGNED";
+        analog_unsigned_ =
+            upper_trimmed(file.find_text("ANALOG:FORMAT").value_or("")) == "UNSIGNED";
         const std::size_t row = channel_table->dimensions.front();
         for (std::size_t plate = 0; plate < 64 && static_cast<double>(plate) < *used; ++plate) {
             C3dFile::Platform platform;

@@ -57,8 +57,9 @@ struct C3dFile {
 };
 
 /// Parses the bytes, of any processor type (Intel, DEC, SGI/MIPS), integer or real. Errors name the
-/// byte or the parameter: not a C3D, an unknown processor type, sections beyond the file's end, more frames or points claimed than the file holds.
-/// Memory is bounded by the file's size: nothing is allocated that the header merely claims.
+/// byte or the parameter: not a C3D, an unknown processor type, sections beyond the file's end,
+/// more frames or points claimed than the file holds. Memory is bounded by the file's size: nothing
+/// is allocated that the header merely claims.
 Outcome<C3dFile> parse_c3d(std::string_view bytes);
 
 } // namespace kite::formats

@@ -56,8 +56,8 @@ Outcome<MarkerTake> markers_from_c3d(C3dFile file, const ReadOptions& options) {
         if (label == "impact" || label == "contact")
             markers.contact_s = event.t_s;
     }
-    if (markers.contact_s && (*markers.contact_s < 0.0 ||
-                              *markers.contact_s * file.rate_hz > static_cast<double>(file.frames))) {
+    if (markers.contact_s && (*markers.contact_s < 0.0 || *markers.contact_s * file.rate_hz >
+                                                              static_cast<double>(file.frames))) {
         out.add({Severity::Warning, "contact-outside",
                  "The impact event lies outside the recording and was not used.",
                  "parameter EVENT:TIMES", "Event times count from the first frame of the trial."});

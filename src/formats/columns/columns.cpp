@@ -29,9 +29,10 @@ Outcome<Take> take_from_angles(const DelimitedTable& table, const std::string& s
         const auto* bend = table.find(key + "_forward_bend" + suffix);
         if (turn == nullptr) {
             if (tilt != nullptr || bend != nullptr)
-                reader.add({Severity::Warning, "turn-missing",
-                            "There are tilt or bend of " + key + " but no turn; they were not used.",
-                            "header row", "Add the column " + key + "_turn" + suffix + "."});
+                reader.add(
+                    {Severity::Warning, "turn-missing",
+                     "There are tilt or bend of " + key + " but no turn; they were not used.",
+                     "header row", "Add the column " + key + "_turn" + suffix + "."});
             continue;
         }
         if (tilt == nullptr || bend == nullptr)

@@ -8,8 +8,8 @@
 /// Sources that give angles or rotation speeds in columns, without positions.
 namespace kite::formats {
 
-/// Angles CSV: time_s and <segment>_turn_deg, _side_tilt_deg, _forward_bend_deg. A segment needs its
-/// turn; tilt or bend that is missing is taken as zero, and a note says so.
+/// Angles CSV: time_s and <segment>_turn_deg, _side_tilt_deg, _forward_bend_deg. A segment needs
+/// its turn; tilt or bend that is missing is taken as zero, and a note says so.
 int angles_csv_sureness(std::string_view bytes, const std::filesystem::path& path);
 Outcome<Take> read_angles_csv(std::string_view bytes, const ReadOptions& options);
 

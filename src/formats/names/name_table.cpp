@@ -3,10 +3,11 @@
 #include "formats/text/bytes.h"
 #include "formats/text/numbers.h"
 
+#include <nlohmann/json.hpp>
+
 #include <array>
 #include <cctype>
 #include <cstdlib>
-#include <nlohmann/json.hpp>
 
 namespace kite::formats {
 
@@ -36,30 +37,30 @@ struct Other {
 };
 /// "?" stands for L or R, and for "Left" or "Right" where it is spelt out.
 constexpr std::array kSidedOthers{
-    Other{"?ASIS", "?ASI"},       Other{"ASIS?", "?ASI"},       Other{"?IAS", "?ASI"},
-    Other{"?PSIS", "?PSI"},       Other{"PSIS?", "?PSI"},       Other{"?IPS", "?PSI"},
-    Other{"?SHOULDER", "?SHO"},   Other{"?ACR", "?SHO"},        Other{"?ACROMION", "?SHO"},
-    Other{"?ELBOW", "?ELB"},      Other{"?LEL", "?ELB"},        Other{"?ELBOWLAT", "?ELB"},
-    Other{"?RSP", "?WRA"},        Other{"?WRISTRAD", "?WRA"},   Other{"?WRISTTHUMB", "?WRA"},
-    Other{"?USP", "?WRB"},        Other{"?WRISTULN", "?WRB"},   Other{"?WRISTPINKY", "?WRB"},
-    Other{"?KNEE", "?KNE"},       Other{"?LFE", "?KNE"},        Other{"?KNEELAT", "?KNE"},
-    Other{"?ANKLE", "?ANK"},      Other{"?LM", "?ANK"},         Other{"?ANKLELAT", "?ANK"},
+    Other{"?ASIS", "?ASI"},     Other{"ASIS?", "?ASI"},     Other{"?IAS", "?ASI"},
+    Other{"?PSIS", "?PSI"},     Other{"PSIS?", "?PSI"},     Other{"?IPS", "?PSI"},
+    Other{"?SHOULDER", "?SHO"}, Other{"?ACR", "?SHO"},      Other{"?ACROMION", "?SHO"},
+    Other{"?ELBOW", "?ELB"},    Other{"?LEL", "?ELB"},      Other{"?ELBOWLAT", "?ELB"},
+    Other{"?RSP", "?WRA"},      Other{"?WRISTRAD", "?WRA"}, Other{"?WRISTTHUMB", "?WRA"},
+    Other{"?USP", "?WRB"},      Other{"?WRISTULN", "?WRB"}, Other{"?WRISTPINKY", "?WRB"},
+    Other{"?KNEE", "?KNE"},     Other{"?LFE", "?KNE"},      Other{"?KNEELAT", "?KNE"},
+    Other{"?ANKLE", "?ANK"},    Other{"?LM", "?ANK"},       Other{"?ANKLELAT", "?ANK"},
 };
 constexpr std::array kSingleOthers{
-    Other{"CV7", "C7"},       Other{"NECK7", "C7"},       Other{"TV10", "T10"},
-    Other{"SJN", "CLAV"},     Other{"JUGULAR", "CLAV"},   Other{"SUPRASTERNALE", "CLAV"},
-    Other{"SXS", "STRN"},     Other{"XIPHOID", "STRN"},   Other{"STERNUM", "STRN"},
-    Other{"CLUB1", "CLB1"},   Other{"CLUB2", "CLB2"},     Other{"CLUB3", "CLB3"},
+    Other{"CV7", "C7"},          Other{"NECK7", "C7"},        Other{"TV10", "T10"},
+    Other{"SJN", "CLAV"},        Other{"JUGULAR", "CLAV"},    Other{"SUPRASTERNALE", "CLAV"},
+    Other{"SXS", "STRN"},        Other{"XIPHOID", "STRN"},    Other{"STERNUM", "STRN"},
+    Other{"CLUB1", "CLB1"},      Other{"CLUB2", "CLB2"},      Other{"CLUB3", "CLB3"},
     Other{"SHAFTUPPER", "CLB1"}, Other{"SHAFTLOWER", "CLB2"}, Other{"CLUBHEAD", "CLB3"},
 };
 /// Joints: ours are hips, spine, chest, neck, head, and left_/right_ hip, knee, ankle, shoulder,
 /// elbow, wrist; club.
 constexpr std::array kJoints{
-    Other{"HIPS", "hips"},         Other{"HIP", "hips"},          Other{"PELVIS", "hips"},
-    Other{"ROOT", "hips"},         Other{"LOWERBACK", "spine"},   Other{"SPINE", "spine"},
-    Other{"SPINE1", "chest"},      Other{"SPINE2", "chest"},      Other{"CHEST", "chest"},
-    Other{"THORAX", "chest"},      Other{"NECK", "neck"},         Other{"NECK1", "neck"},
-    Other{"HEAD", "head"},         Other{"CLUB", "club"},
+    Other{"HIPS", "hips"},    Other{"HIP", "hips"},        Other{"PELVIS", "hips"},
+    Other{"ROOT", "hips"},    Other{"LOWERBACK", "spine"}, Other{"SPINE", "spine"},
+    Other{"SPINE1", "chest"}, Other{"SPINE2", "chest"},    Other{"CHEST", "chest"},
+    Other{"THORAX", "chest"}, Other{"NECK", "neck"},       Other{"NECK1", "neck"},
+    Other{"HEAD", "head"},    Other{"CLUB", "club"},
 };
 constexpr std::array kSidedJoints{
     Other{"?UPLEG", "hip"},     Other{"?THIGH", "hip"},      Other{"?HIP", "hip"},

@@ -13,7 +13,8 @@ namespace kite::formats {
 /// Other names of markers and joints → ours. Names are compared without case, blanks, underscores
 /// and a `subject:` prefix. The user's own table is laid over the shipped one.
 ///
-/// The user's file (JSON): {"markers": {"PelvisFrontLeft": "LASI"}, "joints": {"hip_l": "left_hip"}}.
+/// The user's file (JSON): {"markers": {"PelvisFrontLeft": "LASI"}, "joints": {"hip_l":
+/// "left_hip"}}.
 class NameTable {
 public:
     /// The shipped table: docs/markers.md lists it.

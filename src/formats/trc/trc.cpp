@@ -109,9 +109,10 @@ private:
         else if (name == "in")
             unit_m = 0.0254;
         else if (name != "mm")
-            out_.add({Severity::Warning, "unit-unknown",
-                      "The unit of length \"" + unit_ + "\" is not known; millimetres were assumed.",
-                      "line 3, Units", "Export with mm or m."});
+            out_.add(
+                {Severity::Warning, "unit-unknown",
+                 "The unit of length \"" + unit_ + "\" is not known; millimetres were assumed.",
+                 "line 3, Units", "Export with mm or m."});
         const std::size_t markers = out_.value.labels.size();
         while (!rest_.empty()) {
             const std::string_view line = next_line();
@@ -124,8 +125,7 @@ private:
                 if (cut)
                     break; // the last row is cut short
                 return fail("row-broken",
-                            time ? "The row has more values than markers."
-                                 : "The row has no time.",
+                            time ? "The row has more values than markers." : "The row has no time.",
                             place() + ", column Time", "Export the markers again.");
             }
             if (cut && fields.size() < 2 + 3 * markers) {
