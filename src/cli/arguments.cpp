@@ -16,6 +16,19 @@ std::pair<std::string, double> key_and_number(const std::string& text, std::stri
     return {text.substr(0, equals), *value};
 }
 
+AxisHints axis_hints(const std::string& up, const std::string& target) {
+    AxisHints out;
+    for (const auto& [text, hint, option] :
+         {std::tuple(&up, &out.up, "--up"), std::tuple(&target, &out.target, "--target")}) {
+        if (text->empty())
+            continue;
+        *hint = find_axis(*text);
+        if (!*hint)
+            throw CLI::ValidationError(option, "\"" + *text + "\" is not an axis such as z or -x");
+    }
+    return out;
+}
+
 Segment segment_of(const std::string& key, std::string_view option) {
     for (Segment segment : kAllSegments)
         if (key == key_of(segment))

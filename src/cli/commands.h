@@ -11,6 +11,9 @@ enum Status { kDone = 0, kSomeFailed = 1, kWrongUsage = 2 };
 
 /// Adds a subcommand; `run` is set to its work when it was chosen.
 void add_analyse(CLI::App& app, std::function<int()>& run);
+void add_compare(CLI::App& app, std::function<int()>& run);
+void add_convert(CLI::App& app, std::function<int()>& run);
+void add_diagnose(CLI::App& app, std::function<int()>& run);
 void add_simulate(CLI::App& app, std::function<int()>& run);
 
 } // namespace kite::cli

@@ -11,6 +11,9 @@ int main(int argc, char** argv) {
     app.require_subcommand(1);
     std::function<int()> run;
     add_analyse(app, run);
+    add_convert(app, run);
+    add_compare(app, run);
+    add_diagnose(app, run);
     add_simulate(app, run);
     try {
         app.parse(argc, argv);

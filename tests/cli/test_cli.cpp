@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cstdio>
 #include <cstdlib>
+#include <sstream>
 #include <sys/wait.h>
 
 using kite::test::TemporaryFolder;
@@ -145,4 +146,117 @@ TEST_F(Cli, AFileThatCannotBeWrittenIsSaid) {
     EXPECT_EQ(result.status, 1);
     EXPECT_NE(result.err.find("/no/such/folder/a.csv: The file cannot be written."),
               std::string::npos);
+}
+
+TEST_F(Cli, PrintsManyFilesInTheOrderGivenAndGoesOnAfterABadOne) {
+    std::string files;
+    for (int i = 0; i < 12; ++i) {
+        const std::string name = "s" + std::to_string(i) + ".csv";
+        if (i == 5)
+            folder.write(name, "no swing");
+        else
+            ASSERT_EQ(run("simulate --seed " + std::to_string(i) + " " + quoted(name)).status, 0);
+        files += " " + quoted(name);
+    }
+    const Finished result = run("analyse --json" + files);
+    EXPECT_EQ(result.status, 1);
+    EXPECT_EQ(lines(result.out), 11u);
+    EXPECT_EQ(lines(result.err), 1u) << result.err;
+    std::istringstream rows(result.out);
+    std::string row;
+    for (int i = 0; std::getline(rows, row); ++i)
+        EXPECT_EQ(Json::parse(row)["file"],
+                  folder.path("s" + std::to_string(i < 5 ? i : i + 1) + ".csv").string());
+
+    const Finished csv = run("analyse --csv" + files);
+    EXPECT_EQ(csv.status, 1);
+    EXPECT_EQ(lines(csv.out), 12u) << "a header and a row a swing";
+    const auto commas = [](const std::string& text) {
+        return std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(text.find('\n')),
+                          ',');
+    };
+    EXPECT_EQ(commas(csv.out), commas(csv.out.substr(csv.out.find('\n') + 1)));
+}
+
+// The same swing through every writer gives the same sequence; labels and axes of markers stay.
+TEST_F(Cli, ConvertsBetweenFormats) {
+    ASSERT_EQ(run("simulate --handed left " + quoted("a.c3d")).status, 0);
+    for (const auto& [from, to] :
+         {std::pair("a.c3d", "b.trc"), std::pair("b.trc", "c.c3d"), std::pair("a.c3d", "d.csv")})
+        ASSERT_EQ(
+            run(std::string("convert --handed left ") + quoted(from) + " " + quoted(to)).status, 0)
+            << to;
+    const auto peak = [&](const char* name) {
+        const Finished result = run(std::string("analyse --handed left --json ") + quoted(name));
+        EXPECT_EQ(result.status, 0) << result.err;
+        return Json::parse(result.out)["sequence"]["segments"]["torso"]["peak_t"].get<double>();
+    };
+    for (const char* name : {"b.trc", "c.c3d", "d.csv"})
+        EXPECT_NEAR(peak(name), peak("a.c3d"), 0.001) << name;
+    EXPECT_EQ(
+        run("convert --series --handed left " + quoted("a.c3d") + " " + quoted("e.csv")).status, 0);
+    EXPECT_NE(TemporaryFolder::read(folder.path("e.csv")).find("pelvis_rate_deg_s"),
+              std::string::npos);
+    EXPECT_EQ(run("convert " + quoted("a.c3d") + " " + quoted("a.xyz")).status, 2);
+    EXPECT_EQ(run("convert " + quoted("d.csv") + " " + quoted("f.trc")).status, 1);
+}
+
+TEST_F(Cli, ComparesAndDiagnosesSets) {
+    std::string before;
+    std::string after;
+    for (int i = 0; i < 5; ++i) {
+        const std::string seed = std::to_string(i);
+        ASSERT_EQ(run("simulate --noise-mm 0.5 --fault upper-body-first --seed " + seed + " " +
+                      quoted("b" + seed + ".csv"))
+                      .status,
+                  0);
+        ASSERT_EQ(run("simulate --noise-mm 0.5 --seed " + seed + " " + quoted("a" + seed + ".csv"))
+                      .status,
+                  0);
+        before += " " + quoted("b" + seed + ".csv");
+        after += " " + quoted("a" + seed + ".csv");
+    }
+    const Finished json = run("compare --json --before" + before + " --after" + after);
+    ASSERT_EQ(json.status, 0) << json.err;
+    bool found = false;
+    const Json measures = Json::parse(json.out)["measures"];
+    for (const Json& measure : measures)
+        if (measure["key"] == "transition.torso_lead_ms") {
+            found = true;
+            EXPECT_EQ(measure["verdict"], "real");
+            EXPECT_LT(measure["change"].get<double>(), -20.0) << "the torso starts later now";
+            EXPECT_EQ(measure["before"]["n"], 5);
+        }
+    EXPECT_TRUE(found);
+    EXPECT_NE(run("compare --before" + before + " --after" + after).out.find("torso lead"),
+              std::string::npos);
+    EXPECT_EQ(run("compare --before" + before).status, 2);
+
+    const Finished words = run("diagnose" + before);
+    EXPECT_EQ(words.status, 0);
+    EXPECT_NE(words.out.find("The upper body starts down first"), std::string::npos) << words.out;
+    EXPECT_NE(words.out.find("Seen in 5 of 5 swings."), std::string::npos) << words.out;
+    EXPECT_NE(run("diagnose" + after).out.find("Nothing to mend here"), std::string::npos);
+}
+
+// Man page and completion must not fall behind the program.
+TEST_F(Cli, ManPageAndCompletionKnowEveryOption) {
+    const std::string man = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.1");
+    const std::string completion = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.bash");
+    for (const char* command : {"analyse", "convert", "compare", "diagnose", "simulate"}) {
+        EXPECT_NE(man.find(command), std::string::npos) << command;
+        const std::string help = run(std::string(command) + " --help").out;
+        for (std::size_t at = help.find("--"); at != std::string::npos;
+             at = help.find("--", at + 2)) {
+            const std::string option =
+                help.substr(at, help.find_first_not_of("abcdefghijklmnopqrstuvwxyz-", at) - at);
+            EXPECT_NE(completion.find(option), std::string::npos) << option;
+            std::string in_man;
+            for (char c : option)
+                in_man += c == '-' ? std::string("\\-") : std::string(1, c);
+            if (option == "--help")
+                continue;
+            EXPECT_NE(man.find(in_man), std::string::npos) << in_man;
+        }
+    }
 }

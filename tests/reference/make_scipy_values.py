@@ -57,4 +57,17 @@ rng = np.random.default_rng(7)
 draws = rng.normal([0.0, 0.010, 0.015, 0.040], [0.006, 0.005, 0.004, 0.003], size=(4_000_000, 4))
 array("order_certainty", [np.mean((np.diff(draws, axis=1) > 0).all(axis=1))])
 
+# Welch: change of the mean with its 95 % interval, degrees of freedom and p.
+from scipy import stats
+before = np.array([451.0, 447.5, 455.2, 449.1, 452.3])
+after = np.array([458.4, 470.1, 462.2, 449.0, 471.7, 466.3, 455.5])
+t = stats.ttest_ind(after, before, equal_var=False)
+a, b = before.var(ddof=1) / len(before), after.var(ddof=1) / len(after)
+dof = (a + b) ** 2 / (a**2 / (len(before) - 1) + b**2 / (len(after) - 1))
+difference = after.mean() - before.mean()
+half = stats.t.ppf(0.975, dof) * np.sqrt(a + b)
+array("welch_before", before)
+array("welch_after", after)
+array("welch_difference_low_high_dof_p", [difference, difference - half, difference + half, dof, t.pvalue])
+
 print("\n} // namespace kite::reference")

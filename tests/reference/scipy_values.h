@@ -97,5 +97,9 @@ inline constexpr std::array<double, 4> cluster_quat_wxyz{0.918783723102, 0.22852
                                                          -0.0286894155576, 0.320611524209};
 inline constexpr std::array<double, 1> cluster_rms{0.00413919724068};
 inline constexpr std::array<double, 1> order_certainty{0.68529775};
+inline constexpr std::array<double, 5> welch_before{451, 447.5, 455.2, 449.1, 452.3};
+inline constexpr std::array<double, 7> welch_after{458.4, 470.1, 462.2, 449, 471.7, 466.3, 455.5};
+inline constexpr std::array<double, 5> welch_difference_low_high_dof_p{
+    10.8657142857, 3.10080776672, 18.6306208047, 8.00144766649, 0.0121125409303};
 
 } // namespace kite::reference

@@ -129,12 +129,17 @@ std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
     return best->id;
 }
 
+void choose(Reading& reading) {
+    reading.first_fix = choose_first_fix(reading.faults);
+    reading.explained.clear();
+    if (reading.first_fix)
+        reading.explained = reachable(reading.faults, *reading.find(*reading.first_fix));
+}
+
 Reading read_swing(const Analysis& analysis) {
     Reading out;
     out.faults = judge_faults(analysis);
-    out.first_fix = choose_first_fix(out.faults);
-    if (out.first_fix)
-        out.explained = reachable(out.faults, *out.find(*out.first_fix));
+    choose(out);
     out.good = find_good(analysis);
     return out;
 }

@@ -23,6 +23,9 @@ struct Reading {
 /// candidates: the earlier phase wins, then the stronger evidence.
 Reading read_swing(const Analysis& analysis);
 
+/// Chooses the first fix among the faults of a reading, and what it explains.
+void choose(Reading& reading);
+
 /// Choosing alone, for any set of judged faults.
 std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults);
 

@@ -1,0 +1,173 @@
+#include "cli/analysis_arguments.h"
+
+#include "cli/arguments.h"
+#include "formats/names/name_table.h"
+
+#include <atomic>
+#include <condition_variable>
+#include <iostream>
+#include <mutex>
+#include <optional>
+#include <thread>
+#include <unistd.h>
+
+namespace kite::cli {
+
+void AnalysisArguments::add_to(CLI::App& command) {
+    command
+        .add_option("--handed", handed, "Right- or left-handed golfer; else the file's own word")
+        ->check(CLI::IsMember({"right", "left"}));
+    command.add_option("--club", club, "Kind of club; else the file's own word")
+        ->check(CLI::IsMember({"driver", "wood", "iron", "wedge"}));
+    command.add_option("--convention", convention, "Which rotation speed")
+        ->check(CLI::IsMember({"axis", "resultant", "plane"}))
+        ->capture_default_str();
+    command.add_option("--separation", separation, "How separation is taken")
+        ->check(CLI::IsMember({"projected", "joint"}))
+        ->capture_default_str();
+    command.add_option("--top", top, "Whose reversal is the top")
+        ->check(CLI::IsMember({"club", "arm"}))
+        ->capture_default_str();
+    command.add_option("--cutoff", cutoffs, "Low-pass cut-off, SEGMENT=HZ; may be repeated")
+        ->allow_extra_args(false);
+    command.add_option("--swing", swing, "Which swing of a take with several, from 1")
+        ->check(CLI::Range(1, 1000));
+    command.add_option("--up", up, "Up axis of a marker file, such as z");
+    command.add_option("--target", target, "Target axis of a marker file, such as +x");
+    command.add_option("--names", names, "Table of other marker and joint names (JSON)");
+}
+
+formats::ReadOptions AnalysisArguments::read_options() const {
+    formats::ReadOptions out;
+    out.handed = find_handedness(handed);
+    out.club = find_club_kind(club);
+    out.axes = axis_hints(up, target);
+    const bool given = !names.empty();
+    const std::filesystem::path path =
+        given ? std::filesystem::path(names) : formats::NameTable::user_path();
+    if (given || std::filesystem::exists(path)) {
+        Outcome<formats::NameTable> table = formats::NameTable::with_user_names(path);
+        for (const Finding& finding : table.findings)
+            std::cerr << formats::text_of(path, finding) << "\n";
+        if (given && !table.ok())
+            throw CLI::ValidationError("--names", "the table of names cannot be used");
+        out.names = std::make_shared<const formats::NameTable>(std::move(table.value));
+    }
+    return out;
+}
+
+AnalysisOptions AnalysisArguments::analysis_options() const {
+    AnalysisOptions out;
+    out.convention = *find_convention(convention);
+    out.separation = *find_separation(separation);
+    out.top = *find_top(top);
+    if (swing > 0)
+        out.swing = static_cast<std::size_t>(swing);
+    for (const std::string& text : cutoffs) {
+        const auto [key, hz] = key_and_number(text, "--cutoff");
+        if (!(hz > 0.0))
+            throw CLI::ValidationError("--cutoff", "the cut-off must be above 0 Hz");
+        out.cutoff_hz[segment_of(key, "--cutoff")] = hz;
+    }
+    return out;
+}
+
+namespace {
+
+AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
+                          const AnalysisOptions& options) {
+    AnalysedFile out;
+    out.file = file;
+    Outcome<Take> take = formats::read_take(std::filesystem::path(file), read_options);
+    out.findings = std::move(take.findings);
+    if (has_errors(out.findings))
+        return out;
+    Outcome<Analysis> analysis = analyse(take.value, options);
+    out.findings.insert(out.findings.end(), analysis.findings.begin(), analysis.findings.end());
+    out.ok = !has_errors(out.findings);
+    out.analysis = std::move(analysis.value);
+    if (out.ok)
+        out.reading = read_swing(out.analysis);
+    return out;
+}
+
+/// "\r12 of 300 files" on a terminal; nothing elsewhere or for short work.
+class Progress {
+public:
+    explicit Progress(std::size_t files) : files_(files), shown_(files >= 8 && isatty(2) != 0) {}
+    void done(std::size_t count) const {
+        if (shown_)
+            std::cerr << "\r" << count << " of " << files_ << " files" << std::flush;
+    }
+    ~Progress() {
+        if (shown_)
+            std::cerr << "\r\033[K" << std::flush;
+    }
+    Progress(const Progress&) = delete;
+    Progress& operator=(const Progress&) = delete;
+
+private:
+    std::size_t files_;
+    bool shown_;
+};
+
+} // namespace
+
+bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
+                   const AnalysisOptions& options,
+                   const std::function<void(const AnalysedFile&)>& use) {
+    const std::size_t workers =
+        std::min<std::size_t>(files.size(), std::max(1U, std::thread::hardware_concurrency()));
+    const std::size_t ahead = 2 * workers; // results that may wait for their turn
+    std::mutex mutex;
+    std::condition_variable changed;
+    std::vector<std::optional<AnalysedFile>> waiting(ahead);
+    std::size_t next = 0;
+    std::size_t used = 0;
+    const auto work = [&] {
+        for (;;) {
+            std::size_t index = 0;
+            {
+                std::unique_lock lock(mutex);
+                changed.wait(lock, [&] { return next >= files.size() || next < used + ahead; });
+                if (next >= files.size())
+                    return;
+                index = next++;
+            }
+            AnalysedFile result = analyse_file(files[index], read_options, options);
+            const std::lock_guard lock(mutex);
+            waiting[index % ahead] = std::move(result);
+            changed.notify_all();
+        }
+    };
+    std::vector<std::thread> threads;
+    threads.reserve(workers);
+    for (std::size_t i = 0; i < workers; ++i)
+        threads.emplace_back(work);
+
+    bool all = true;
+    const Progress progress(files.size());
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        AnalysedFile result;
+        {
+            std::unique_lock lock(mutex);
+            changed.wait(lock, [&] { return waiting[i % ahead].has_value(); });
+            result = std::move(*waiting[i % ahead]);
+            waiting[i % ahead].reset();
+            ++used;
+            changed.notify_all();
+        }
+        for (const Finding& finding : result.findings)
+            if (finding.severity == Finding::Severity::Error)
+                std::cerr << formats::text_of(result.file, finding) << "\n";
+        all = all && result.ok;
+        if (result.ok)
+            use(result);
+        progress.done(i + 1);
+    }
+    for (std::thread& thread : threads)
+        thread.join();
+    return all;
+}
+
+} // namespace kite::cli

@@ -1,0 +1,50 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/reading/reading.h"
+#include "formats/reader.h"
+
+#include <CLI/CLI.hpp>
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace kite::cli {
+
+/// The options of every command that analyses swings.
+struct AnalysisArguments {
+    std::string handed;
+    std::string club;
+    std::string convention = "axis";
+    std::string separation = "projected";
+    std::string top = "club";
+    std::vector<std::string> cutoffs;
+    std::string up;
+    std::string target;
+    std::string names;
+    int swing = 0;
+
+    void add_to(CLI::App& command);
+    /// Throw CLI::ValidationError for what the options' own checks cannot see.
+    formats::ReadOptions read_options() const;
+    AnalysisOptions analysis_options() const;
+};
+
+/// One file, read, analysed and read in words. `ok` false: the findings hold the errors.
+struct AnalysedFile {
+    std::string file;
+    bool ok = false;
+    Analysis analysis;
+    Reading reading;
+    std::vector<Finding> findings;
+};
+
+/// Analyses all files on all cores and hands each to `use` in the order given, one at a time; few
+/// results are held at once, however many files there are. Errors go to standard error, a line a
+/// problem; on a terminal the progress of long work is shown there. True: all files were fine.
+bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
+                   const AnalysisOptions& options,
+                   const std::function<void(const AnalysedFile&)>& use);
+
+} // namespace kite::cli

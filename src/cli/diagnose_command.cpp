@@ -1,0 +1,71 @@
+#include "cli/analysis_arguments.h"
+#include "cli/commands.h"
+#include "core/reading/set_reading.h"
+#include "core/reading/words.h"
+
+#include <iostream>
+#include <memory>
+
+namespace kite::cli {
+
+namespace {
+
+struct Arguments : AnalysisArguments {
+    std::vector<std::string> files;
+};
+
+void print(const std::string& title, const std::vector<std::string>& lines) {
+    if (lines.empty())
+        return;
+    std::cout << title << "\n";
+    for (const std::string& line : lines)
+        std::cout << "  " << line << "\n";
+}
+
+int run_diagnose(const Arguments& arguments) {
+    std::vector<Analysis> analyses;
+    std::vector<Reading> readings;
+    const bool all = analyse_files(arguments.files, arguments.read_options(),
+                                   arguments.analysis_options(), [&](const AnalysedFile& result) {
+                                       analyses.push_back(result.analysis);
+                                       readings.push_back(result.reading);
+                                   });
+    if (analyses.empty())
+        return kSomeFailed;
+    const SetReading set = read_set(readings);
+    // The swing that shows it best speaks for the set.
+    const Analysis& analysis = analyses[set.example];
+    const ReadingWords words = write_words(analysis, set.reading);
+    if (analyses.size() > 1)
+        std::cout << analyses.size() << " swings, read as one set.\n";
+    std::cout << words.order << "\n\n" << words.fix_title << "\n";
+    if (!words.fix_why.empty())
+        std::cout << "  " << words.fix_why << "\n";
+    for (const std::string& because : words.because)
+        std::cout << "  " << because << "\n";
+    for (const auto& share : set.shares)
+        if (analyses.size() > 1 && set.reading.first_fix && share.id == *set.reading.first_fix)
+            std::cout << "  Seen in " << share.present << " of " << share.judged << " swings.\n";
+    if (!words.leads_to.empty())
+        std::cout << "  " << words.leads_to << "\n";
+    if (!words.ball.empty())
+        std::cout << "  " << words.ball << "\n";
+    std::cout << "\n";
+    print("What is good", words.good);
+    std::cout << "\n" << words.certainty << "\n";
+    return all ? kDone : kSomeFailed;
+}
+
+} // namespace
+
+void add_diagnose(CLI::App& app, std::function<int()>& run) {
+    const auto arguments = std::make_shared<Arguments>();
+    CLI::App* command =
+        app.add_subcommand("diagnose", "The reading in words; several files are one set");
+    command->add_option("FILE", arguments->files, "Swing files of one golfer")->required();
+    arguments->add_to(*command);
+    command->callback(
+        [arguments, &run] { run = [arguments] { return run_diagnose(*arguments); }; });
+}
+
+} // namespace kite::cli

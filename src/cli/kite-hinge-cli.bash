@@ -1,0 +1,31 @@
+# bash completion for kite-hinge-cli
+_kite_hinge_cli() {
+    local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
+    local common="--handed --club --convention --separation --top --cutoff --swing --up --target --names --help"
+    if [ "$COMP_CWORD" -eq 1 ]; then
+        COMPREPLY=($(compgen -W "analyse convert compare diagnose simulate --help --version" -- "$word"))
+        return
+    fi
+    case $before in
+        --handed) COMPREPLY=($(compgen -W "right left" -- "$word")); return ;;
+        --club) COMPREPLY=($(compgen -W "driver wood iron wedge" -- "$word")); return ;;
+        --convention) COMPREPLY=($(compgen -W "axis resultant plane" -- "$word")); return ;;
+        --separation) COMPREPLY=($(compgen -W "projected joint" -- "$word")); return ;;
+        --top) COMPREPLY=($(compgen -W "club arm" -- "$word")); return ;;
+        --fault) COMPREPLY=($(compgen -W "upper-body-first out-of-order bunched-peaks" -- "$word")); return ;;
+    esac
+    case $word in
+        -*)
+            case ${COMP_WORDS[1]} in
+                analyse) COMPREPLY=($(compgen -W "--json --csv --table $common" -- "$word")) ;;
+                convert) COMPREPLY=($(compgen -W "--series $common" -- "$word")) ;;
+                compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
+                diagnose) COMPREPLY=($(compgen -W "$common" -- "$word")) ;;
+                simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --help" -- "$word")) ;;
+            esac
+            return
+            ;;
+    esac
+    COMPREPLY=($(compgen -f -- "$word"))
+}
+complete -o filenames -F _kite_hinge_cli kite-hinge-cli

@@ -1,0 +1,53 @@
+#include "core/reading/set_reading.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite {
+
+SetReading read_set(const std::vector<Reading>& readings) {
+    SetReading out;
+    out.reading = readings.front();
+    for (Fault& fault : out.reading.faults) {
+        SetReading::Share share;
+        share.id = fault.id;
+        double sum = 0.0;
+        for (const Reading& reading : readings) {
+            const Fault* here = reading.find(fault.id);
+            if (here == nullptr || !here->evidence)
+                continue;
+            ++share.judged;
+            share.present += here->is_present() ? 1 : 0;
+            sum += *here->evidence;
+        }
+        fault.evidence =
+            share.judged > 0 ? Evidence(sum / static_cast<double>(share.judged)) : Evidence();
+        out.shares.push_back(share);
+    }
+    choose(out.reading);
+
+    // The example: of the swings that show the first fix, the one nearest to the set's evidence;
+    // without one, the swing with the least evidence of anything.
+    const auto off = [&](const Reading& reading) {
+        double sum = 0.0;
+        for (const Fault& fault : out.reading.faults) {
+            const Fault* here = reading.find(fault.id);
+            if (here != nullptr && here->evidence && fault.evidence)
+                sum += std::abs(*here->evidence - *fault.evidence);
+        }
+        const Fault* fix = out.reading.first_fix ? reading.find(*out.reading.first_fix) : nullptr;
+        return sum +
+               (out.reading.first_fix && (fix == nullptr || !fix->is_present()) ? 100.0 : 0.0);
+    };
+    const auto best =
+        std::min_element(readings.begin(), readings.end(),
+                         [&](const Reading& a, const Reading& b) { return off(a) < off(b); });
+    out.example = static_cast<std::size_t>(best - readings.begin());
+    out.reading.good = best->good;
+    for (Fault& fault : out.reading.faults)
+        if (const Fault* here = best->find(fault.id))
+            fault.because = here->because;
+    return out;
+}
+
+} // namespace kite

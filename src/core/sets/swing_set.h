@@ -1,0 +1,57 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/sets/statistics.h"
+
+#include <string>
+#include <vector>
+
+namespace kite {
+
+/// A single number of a swing, for rows, sets and comparisons.
+struct Measure {
+    const char* key;  ///< as in the JSON, with dots: "sequence.pelvis.peak_deg_s"
+    const char* name; ///< in words
+    const char* unit;
+    double worthwhile; ///< smallest change worth having, in the unit (common practice, no source)
+    double (*of)(const Analysis& analysis);
+};
+const std::vector<Measure>& all_measures();
+
+/// What a comparison may say of a measure.
+enum class Verdict {
+    Real,     ///< the change is there, many measures looked at at once (false discovery rate 5 %)
+    NotShown, ///< there are swings enough to see a worthwhile change, and none is seen
+    TooFew,   ///< the swings cannot tell
+    NotMeasured
+};
+const char* word_of(Verdict verdict);
+
+struct MeasureChange {
+    const Measure* measure = nullptr;
+    Summary before;
+    Summary after;
+    Change change;
+    Verdict verdict = Verdict::NotMeasured;
+    /// Further swings, in each set, until a change worth having would show; only for TooFew. NaN if
+    /// the scatter is not known yet.
+    double further_swings = std::numeric_limits<double>::quiet_NaN();
+};
+
+/// Compares two sets of swings, measure by measure (Hopkins 2000; Weir, J. Strength Cond. Res. 19,
+/// 2005; Welch 1947; Benjamini & Hochberg 1995).
+std::vector<MeasureChange> compare_sets(const std::vector<Analysis>& before,
+                                        const std::vector<Analysis>& after);
+
+/// A curve of a set, brought to common times between moments: mean ± SD.
+struct Band {
+    std::vector<double> t_s; ///< on the mean swing's clock, impact at 0
+    std::vector<double> mean;
+    std::vector<double> sd;
+};
+/// Each swing's time is stretched piece by piece so that takeaway, top, shaft level down and impact
+/// fall together; after impact time runs on unstretched for 0.1 s. `curve_of` picks the curve.
+/// Swings without those moments are left out; empty with fewer than two.
+Band calc_band(const std::vector<Analysis>& swings, const Curve& (*curve_of)(const Analysis&));
+
+} // namespace kite

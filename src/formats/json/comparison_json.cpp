@@ -1,0 +1,43 @@
+#include "formats/json/comparison_json.h"
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace kite::formats {
+
+using Json = nlohmann::ordered_json;
+
+namespace {
+
+Json number(double value) {
+    return std::isfinite(value) ? Json(value) : Json(nullptr);
+}
+
+Json summary_of(const Summary& summary) {
+    return {{"n", summary.count},
+            {"mean", number(summary.mean)},
+            {"sd", number(summary.sd)},
+            {"typical_error", number(summary.typical_error)}};
+}
+
+} // namespace
+
+std::string to_json(const std::vector<MeasureChange>& changes) {
+    Json measures = Json::array();
+    for (const MeasureChange& change : changes)
+        measures.push_back({{"key", change.measure->key},
+                            {"unit", change.measure->unit},
+                            {"before", summary_of(change.before)},
+                            {"after", summary_of(change.after)},
+                            {"change", number(change.change.difference)},
+                            {"low", number(change.change.low)},
+                            {"high", number(change.change.high)},
+                            {"p", number(change.change.p)},
+                            {"worthwhile", change.measure->worthwhile},
+                            {"verdict", word_of(change.verdict)},
+                            {"further_swings", number(change.further_swings)}});
+    return Json{{"measures", measures}}.dump();
+}
+
+} // namespace kite::formats

@@ -1,0 +1,48 @@
+#include "formats/text/comparison_table.h"
+
+#include "formats/text/numbers.h"
+
+#include <array>
+#include <cmath>
+#include <cstdio>
+
+namespace kite::formats {
+
+namespace {
+
+/// Decimals that suit the change worth having.
+int decimals_of(const Measure& measure) {
+    return measure.worthwhile >= 2.0 ? 0 : measure.worthwhile >= 0.2 ? 1 : 2;
+}
+
+} // namespace
+
+std::string to_table(const std::vector<MeasureChange>& changes) {
+    std::string out;
+    for (const Verdict verdict : {Verdict::Real, Verdict::NotShown, Verdict::TooFew}) {
+        std::string rows;
+        for (const MeasureChange& change : changes) {
+            if (change.verdict != verdict)
+                continue;
+            const int decimals = decimals_of(*change.measure);
+            const auto text = [&](double value) { return format_fixed(value, decimals); };
+            std::array<char, 256> row{};
+            std::snprintf(row.data(), row.size(), "  %-28s %9s → %9s   change %8s (%s to %s) %s",
+                          change.measure->name, text(change.before.mean).c_str(),
+                          text(change.after.mean).c_str(), text(change.change.difference).c_str(),
+                          text(change.change.low).c_str(), text(change.change.high).c_str(),
+                          change.measure->unit);
+            rows += row.data();
+            if (std::isfinite(change.further_swings))
+                rows += ", about " + format_fixed(change.further_swings, 0) + " more";
+            rows += "\n";
+        }
+        if (!rows.empty())
+            out += (out.empty() ? "" : "\n") + std::string(word_of(verdict)) + "\n" + rows;
+    }
+    return out + "\nIn brackets: 95 % interval. \"real\" keeps false discoveries below 5 % over "
+                 "all measures; "
+                 "\"more\": further swings in each set that would settle it.";
+}
+
+} // namespace kite::formats

@@ -1,0 +1,46 @@
+#include "formats/text/measures_csv.h"
+
+#include "core/sets/swing_set.h"
+#include "formats/text/numbers.h"
+
+namespace kite::formats {
+
+namespace {
+
+/// In quotation marks where it has to be.
+std::string quoted(const std::string& text) {
+    if (text.find_first_of(",\"\r\n") == std::string::npos)
+        return text;
+    std::string out = "\"";
+    for (char c : text)
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+} // namespace
+
+std::string measures_csv_header() {
+    std::string out = "file,handed,club,rate_hz,convention,order,order_certainty";
+    for (Moment moment : kAllMoments)
+        out += "," + std::string(key_of(moment)) + "_s";
+    for (const Measure& measure : all_measures())
+        out += std::string(",") + measure.key;
+    return out + "\r\n";
+}
+
+std::string measures_csv_row(const std::string& file, const Analysis& analysis) {
+    std::string order;
+    for (Segment segment : analysis.sequence.order)
+        order += (order.empty() ? "" : " ") + std::string(key_of(segment));
+    std::string out = quoted(file) + "," + std::string(key_of(analysis.handed)) + "," +
+                      std::string(key_of(analysis.club)) + "," + format_number(analysis.rate_hz) +
+                      "," + std::string(key_of(analysis.options.convention)) + "," + order + "," +
+                      format_fixed(analysis.sequence.order_certainty, 4);
+    for (Moment moment : kAllMoments)
+        out += "," + format_fixed(analysis.moments.time_s(moment), 5);
+    for (const Measure& measure : all_measures())
+        out += "," + format_fixed(measure.of(analysis), 4);
+    return out + "\r\n";
+}
+
+} // namespace kite::formats
