@@ -87,11 +87,8 @@ SequenceInput sequence_input(const Analysis& analysis, RateConvention convention
 void compare_conventions(Analysis& analysis, std::vector<Finding>& findings) {
     for (auto convention :
          {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+        // All three alike, by the places alone: near a tie the uncertainties would only blur it.
         auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
-        if (convention == analysis.options.convention) {
-            order = analysis.sequence.order;
-            continue;
-        }
         SequenceInput input = sequence_input(analysis, convention);
         for (auto& part : input.parts)
             if (part)

@@ -131,7 +131,7 @@ Round prepare(const Take& take, Segment leader, const AnalysisOptions& options,
         round.arm_noise_rad = round.arm->noise_across_rad() *
                               calc_noise_gain(round.arm->cutoff_hz, take.rate_hz).value;
     }
-    if (take.find(Segment::TrailArm) != nullptr)
+    if (take.find(Segment::TrailArm) != nullptr && impact_s)
         round.trail_arm = smoothed(Segment::TrailArm);
     if (leader == Segment::Club) {
         round.shaft_up = calc_elevation(round.leader);
@@ -611,10 +611,17 @@ Outcome<SwingMoments> find_moments(const Take& take, const AnalysisOptions& opti
     const double given_s =
         moved != options.moved_s.end() ? moved->second : take.contact_s.value_or(swing->fastest_s);
     bool ok = finder.go_round(given_s, previous_end_s, false);
-    // A second round with the impact that the first one found, and a third so that the filter's
-    // split and the moments agree.
-    for (int i = 0; ok && i < 2 && finder.moments[Moment::Impact]; ++i)
-        ok = finder.go_round(finder.moments.time_s(Moment::Impact), previous_end_s, true);
+    // A second round with the impact that the first one found, and a third where that moved it, so
+    // that the filter's split and the moments agree.
+    constexpr double kSettled_s = 1e-6;
+    double split_s = std::numeric_limits<double>::quiet_NaN();
+    for (int i = 0; ok && i < 2 && finder.moments[Moment::Impact]; ++i) {
+        const double impact_s = finder.moments.time_s(Moment::Impact);
+        if (std::abs(impact_s - split_s) < kSettled_s)
+            break;
+        split_s = impact_s;
+        ok = finder.go_round(impact_s, previous_end_s, true);
+    }
     out.value = finder.moments;
     out.value.fastest_s = swing->fastest_s;
     out.findings = finder.findings;

@@ -79,7 +79,9 @@ Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
     for (std::size_t i = 0; i < raw.size(); ++i) {
         if (!is_finite(raw[i]) || !is_finite(smoothed[i]))
             continue;
-        const Vector3d off = log_of(smoothed[i].conjugate() * raw[i]);
+        // Small: twice the vector part is the rotation vector.
+        const Quaterniond between = smoothed[i].conjugate() * raw[i];
+        const Vector3d off = 2.0 * between.vec();
         for (std::size_t axis = 0; axis < 3; ++axis)
             squares[axis].push_back(off(static_cast<Eigen::Index>(axis)) *
                                     off(static_cast<Eigen::Index>(axis)));

@@ -11,15 +11,21 @@ namespace {
 
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
 
+/// Places alone, or with uncertainties and accelerations, which cost more.
+enum class Depth { Places, Everything };
+
 SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
-                          const SwingMoments& moments, double window_begin_s) {
+                          const SwingMoments& moments, double window_begin_s, Depth depth) {
     SegmentSequence out;
     out.cutoff_hz = part.noise.cutoff_hz;
     const Curve& rate = part.rate_deg_s;
     const double impact = moments.time_s(Moment::Impact);
 
+    CurveNoise noise = part.noise;
+    if (depth == Depth::Places)
+        noise.sd = 0.0;
     const auto peak =
-        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_methods(segment), part.noise);
+        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_methods(segment), noise);
     if (!peak || !(peak->value > 0.0))
         return out;
     out.peak_deg_s = peak->value;
@@ -42,13 +48,13 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
     if (reversals.empty())
         return out;
     const Crossing reversal =
-        refine_crossing(part.reversing_deg_s, reversals.back(), kReversalMethod, part.noise);
+        refine_crossing(part.reversing_deg_s, reversals.back(), kReversalMethod, noise);
     out.reversal_t_s = reversal.t_s;
     out.reversal_u_s = reversal.u_s;
     const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
     const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
-    if (!rising.empty())
-        if (const auto steepest = rate.derivative().find_max(rising))
+    if (!rising.empty() && depth == Depth::Everything)
+        if (const auto steepest = rate.derivative(rising).find_max(rising))
             out.max_accel_deg_s2 = steepest->value;
     return out;
 }
@@ -96,20 +102,22 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
     // then opens the window of the sequence. Before it nothing turns downwards, so it changes a
     // peak only where a part never reversed.
     double window_begin = takeaway;
-    for (int round = 0; round < 2; ++round) {
+    const auto measure_parts = [&](Depth depth) {
         for (Segment segment : kSequence) {
             const auto& part = input.parts[index_of(segment)];
             if (part)
-                out.parts[index_of(segment)] = calc_part(*part, segment, moments, window_begin);
+                out.parts[index_of(segment)] =
+                    calc_part(*part, segment, moments, window_begin, depth);
         }
-        double first = std::numeric_limits<double>::infinity();
-        for (const auto& part : out.parts)
-            if (part && std::isfinite(part->reversal_t_s))
-                first = std::min(first, part->reversal_t_s);
-        if (!std::isfinite(first) || first >= moments.window_end_s)
-            break;
+    };
+    measure_parts(Depth::Places);
+    double first = std::numeric_limits<double>::infinity();
+    for (const auto& part : out.parts)
+        if (part && std::isfinite(part->reversal_t_s))
+            first = std::min(first, part->reversal_t_s);
+    if (std::isfinite(first) && first < moments.window_end_s)
         window_begin = std::max(takeaway, first);
-    }
+    measure_parts(Depth::Everything);
 
     const SegmentSequence* previous = nullptr;
     for (auto& part : out.parts) {
@@ -201,7 +209,8 @@ Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
     if (std::abs(out.at_top_deg) >= 1.0)
         out.stretch_pct = out.stretch_deg / out.at_top_deg * 100.0;
     if (impact > out.max_t_s)
-        if (const auto closing = separation_deg.derivative().find_min({out.max_t_s, impact}))
+        if (const auto closing =
+                separation_deg.derivative({out.max_t_s, impact}).find_min({out.max_t_s, impact}))
             out.closing_deg_s = std::max(0.0, -closing->value);
     return out;
 }

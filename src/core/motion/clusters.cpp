@@ -1,5 +1,6 @@
 #include "core/motion/clusters.h"
 
+#include <Eigen/Eigenvalues>
 #include <Eigen/SVD>
 
 #include <cmath>
@@ -37,8 +38,10 @@ RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
         spread += (reference_m[i] - mean_a) * (reference_m[i] - mean_a).transpose();
     }
     // The rotation about a line of markers cannot be seen: the second direction must have length.
-    const Vector3d widths = spread.jacobiSvd().singularValues();
-    if (!(widths(0) > 0.0) || widths(1) < 1e-4 * widths(0))
+    Eigen::SelfAdjointEigenSolver<Matrix3d> widths;
+    widths.computeDirect(spread, Eigen::EigenvaluesOnly);
+    if (!(widths.eigenvalues()(2) > 0.0) ||
+        widths.eigenvalues()(1) < 1e-4 * widths.eigenvalues()(2))
         return fit;
     const Eigen::JacobiSVD<Matrix3d> svd(C, Eigen::ComputeFullU | Eigen::ComputeFullV);
     const double sign =

@@ -214,8 +214,15 @@ std::vector<double> Curve::find_crossings(double level, Direction direction,
 }
 
 Curve Curve::derivative() const {
+    return derivative({0.0, duration_s()});
+}
+
+Curve Curve::derivative(TimeRange range) const {
     std::vector<double> out(size(), kNaN);
-    for (std::size_t i = 0; i < size(); ++i) {
+    const double first = std::max(0.0, std::floor(range.begin_s * rate_hz_) - 1.0);
+    const double last = std::ceil(range.end_s * rate_hz_) + 1.0;
+    for (auto i = static_cast<std::size_t>(first); i < size() && static_cast<double>(i) <= last;
+         ++i) {
         if (!std::isfinite(values_[i]))
             continue;
         out[i] = slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before);

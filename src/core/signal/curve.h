@@ -51,6 +51,8 @@ public:
 
     /// First derivative per second at the frames, by differences within runs (same change, gaps).
     Curve derivative() const;
+    /// The same within a range; NaN outside.
+    Curve derivative(TimeRange range) const;
 
     /// The same curve times a factor.
     Curve scaled(double factor) const;

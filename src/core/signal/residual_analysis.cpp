@@ -53,13 +53,13 @@ double choose_cutoff_hz(const std::vector<std::vector<double>>& columns, FrameRa
     }
     const double noise = sum_rg / sum_gg;
 
-    // Signal lost, R² - σ² g², and noise left, σ² v²; steps of 6 % and a parabola through the best
+    // Signal lost, R² - σ² g², and noise left, σ² v²; steps of 10 % and a parabola through the best
     // three.
     const auto error = [&](double f) {
         const NoiseGain gain = calc_noise_gain(f, rate_hz);
         return residual(f) + noise * (gain.value * gain.value - gain.residual * gain.residual);
     };
-    const int steps = std::max(2, static_cast<int>(std::ceil(std::log(high / low) / 0.06)));
+    const int steps = std::max(2, static_cast<int>(std::ceil(std::log(high / low) / 0.10)));
     std::vector<double> errors;
     errors.reserve(static_cast<std::size_t>(steps) + 1);
     const auto at = [&](double k) { return low * std::pow(high / low, k / steps); };
