@@ -552,11 +552,14 @@ std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader) {
         if (!above)
             break;
         auto peak = speed_deg_s.find_max({*above, *above + kSwingReach_s});
+        if (!peak)
+            break;
         // Climbing on: the reach is taken from the peak.
-        for (auto next = peak; next; peak = next) {
-            next = speed_deg_s.find_max({*above, peak->t_s + kSwingReach_s});
-            if (next && !(next->t_s > peak->t_s))
-                next.reset();
+        for (;;) {
+            const auto next = speed_deg_s.find_max({*above, peak->t_s + kSwingReach_s});
+            if (!next || !(next->t_s > peak->t_s))
+                break;
+            peak = next;
         }
         out.push_back(peak->t_s);
         const auto down = first_crossing(speed_deg_s, least, Direction::Falling,

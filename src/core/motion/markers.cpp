@@ -473,31 +473,28 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
         }
     }
 
-    const auto* trail_shoulder = ready.find(sides.trail_of("SHO"));
-    const auto* trail_a = ready.find(sides.trail_of("WRA"));
-    const auto* trail_b = ready.find(sides.trail_of("WRB"));
-    if (trail_shoulder != nullptr && trail_a != nullptr && trail_b != nullptr) {
+    // Parts that are a direction from a marker to the middle of two others.
+    const auto add_direction = [&](Segment segment, const std::string& from,
+                                   const std::string& to_a, const std::string& to_b) {
+        const auto* begin = ready.find(from);
+        const auto* a = ready.find(to_a);
+        const auto* b = ready.find(to_b);
+        if (begin == nullptr || a == nullptr || b == nullptr)
+            return;
         std::vector<Vector3d> direction(n);
         for (std::size_t i = 0; i < n; ++i)
-            direction[i] = 0.5 * ((*trail_a)[i] + (*trail_b)[i]) - (*trail_shoulder)[i];
+            direction[i] = 0.5 * ((*a)[i] + (*b)[i]) - (*begin)[i];
         PoseSeries series;
         series.q_lab_segment = twist_free(direction);
-        series.p_lab_m = *trail_shoulder;
+        series.p_lab_m = *begin;
         series.has_roll = false;
         if (any_pose(series))
-            take.segments[Segment::TrailArm] = std::move(series);
-    }
-    if (const auto* elbow = ready.find(sides.lead_of("ELB")); elbow != nullptr && !wrist.empty()) {
-        std::vector<Vector3d> direction(n);
-        for (std::size_t i = 0; i < n; ++i)
-            direction[i] = wrist[i] - (*elbow)[i];
-        PoseSeries series;
-        series.q_lab_segment = twist_free(direction);
-        series.p_lab_m = *elbow;
-        series.has_roll = false;
-        if (any_pose(series))
-            take.segments[Segment::LeadForearm] = std::move(series);
-    }
+            take.segments[segment] = std::move(series);
+    };
+    add_direction(Segment::TrailArm, sides.trail_of("SHO"), sides.trail_of("WRA"),
+                  sides.trail_of("WRB"));
+    add_direction(Segment::LeadForearm, sides.lead_of("ELB"), sides.lead_of("WRA"),
+                  sides.lead_of("WRB"));
 
     const auto* upper = ready.find("CLB1");
     const auto* lower = ready.find("CLB2");
