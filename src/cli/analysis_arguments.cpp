@@ -3,7 +3,7 @@
 #include "cli/arguments.h"
 #include "formats/names/name_table.h"
 
-#include <atomic>
+#include <algorithm>
 #include <condition_variable>
 #include <iostream>
 #include <mutex>
@@ -117,7 +117,7 @@ bool analyse_files(const std::vector<std::string>& files, const formats::ReadOpt
                    const AnalysisOptions& options,
                    const std::function<void(const AnalysedFile&)>& use) {
     const std::size_t workers =
-        std::min<std::size_t>(files.size(), std::max(1U, std::thread::hardware_concurrency()));
+        std::clamp<std::size_t>(files.size(), 1, std::max(1U, std::thread::hardware_concurrency()));
     const std::size_t ahead = 2 * workers; // results that may wait for their turn
     std::mutex mutex;
     std::condition_variable changed;

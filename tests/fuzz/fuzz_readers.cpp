@@ -1,0 +1,27 @@
+// libFuzzer: any bytes, as a file of a format (KITE_FUZZ_NAME chooses its extension, for instance
+// x.c3d), read and, where that works, analysed and written. Built by ./kite fuzz with clang's
+// address and undefined-behaviour sanitizers.
+
+#include "core/measures/analyse.h"
+#include "formats/json/analysis_json.h"
+#include "formats/reader.h"
+
+#include <cstddef>
+#include <cstdint>
+#include <cstdlib>
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+    static const char* const name = [] {
+        const char* given = std::getenv("KITE_FUZZ_NAME");
+        return given != nullptr ? given : "fuzz";
+    }();
+    const std::string_view bytes(reinterpret_cast<const char*>(data), size);
+    const auto take = kite::formats::read_take(bytes, name, {});
+    kite::formats::read_markers(bytes, name, {});
+    // Analysing every survivor would spend the time on the same arithmetic: short ones do.
+    if (!take.ok() || take.value.frames > 400)
+        return 0;
+    const auto result = kite::analyse(take.value, {});
+    kite::formats::to_json(name, result.value, {}, result.findings);
+    return 0;
+}
