@@ -59,7 +59,7 @@ private:
     /// The rest of the line: names may hold blanks.
     std::string line_rest() {
         const auto end = std::min(rest_.find('\n'), rest_.size());
-        const std::string out(trimmed(rest_.substr(0, end)));
+        std::string out(trimmed(rest_.substr(0, end)));
         rest_.remove_prefix(end);
         return out;
     }
