@@ -38,6 +38,11 @@ MarkerTake upright_golfer() {
     return out;
 }
 
+Outcome<Take> poses_of(MarkerTake markers, FrameRange reference) {
+    fill_and_mirror(markers);
+    return poses_from_markers(markers, reference, MarkerParts::All);
+}
+
 } // namespace
 
 // Source: Harrington et al. 2007, width and depth alone (values from memory): for PW = 240 mm and
@@ -51,7 +56,7 @@ TEST(HipJointCentres, FollowThePublishedRegression) {
 
 // By definition every segment's frame equals the lab frame in this stance.
 TEST(MarkerFrames, EqualTheLabWhenStandingUpright) {
-    const auto take = poses_from_markers(upright_golfer(), {0, 30}, MarkerParts::All);
+    const auto take = poses_of(upright_golfer(), {0, 30});
     ASSERT_TRUE(take.ok());
     EXPECT_TRUE(take.findings.empty());
     for (Segment segment : kSequence) {
@@ -86,8 +91,8 @@ TEST(MarkerFrames, AreTheSameForALeftHander) {
     for (auto& label : left.labels)
         if (label.size() == 4 && (label[0] == 'L' || label[0] == 'R') && label != "CLAV")
             label[0] = label[0] == 'L' ? 'R' : 'L';
-    const auto a = poses_from_markers(upright_golfer(), {0, 30}, MarkerParts::All);
-    const auto b = poses_from_markers(left, {0, 30}, MarkerParts::All);
+    const auto a = poses_of(upright_golfer(), {0, 30});
+    const auto b = poses_of(left, {0, 30});
     ASSERT_TRUE(b.ok());
     for (Segment segment : kSequence) {
         EXPECT_LT(b.value.find(segment)->q_lab_segment[5].angularDistance(
@@ -145,7 +150,7 @@ TEST(MarkerFrames, FollowASwing) {
     simulate::SwingParameters parameters;
     const simulate::SwingModel model(parameters);
     MarkerTake markers = simulate::make_markers(parameters);
-    const auto take = poses_from_markers(markers, {0, 100}, MarkerParts::All);
+    const auto take = poses_of(markers, {0, 100});
     ASSERT_TRUE(take.ok());
     for (std::size_t i = 0; i < take.value.frames; i += 7) {
         const double t = take.value.time_of(i);
@@ -171,7 +176,7 @@ TEST(MarkerFrames, NeedThreeMarkersOfACluster) {
         markers.tracks_m[0][i] = missing_point();
         markers.tracks_m[2][i] = missing_point();
     }
-    const auto take = poses_from_markers(markers, {0, 8}, MarkerParts::All);
+    const auto take = poses_of(markers, {0, 8});
     EXPECT_TRUE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[5]));
     EXPECT_FALSE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[20]));
 }

@@ -43,6 +43,15 @@ double best_cutoff_hz(const std::vector<double>& truth, const std::vector<double
     return best;
 }
 
+/// The choice for a single signal.
+double choose_hz(const std::vector<double>& x, double rate_hz, CutoffBounds bounds) {
+    FourSignals one;
+    one.reserve(x.size());
+    for (double value : x)
+        one.emplace_back(value, 0.0, 0.0, 0.0);
+    return choose_cutoff_hz(one, rate_hz, bounds);
+}
+
 } // namespace
 
 // Source: Winter 2009, residual analysis. The chosen cut-off lies within 20 % of the best one, on
@@ -61,7 +70,7 @@ TEST(ResidualAnalysis, ChoosesNearTheBestCutoff) {
                 for (double& x : noisy)
                     x += noise(random);
                 chosen +=
-                    choose_cutoff_hz({noisy}, {0, noisy.size()}, kRate_hz, {1.0, 60.0}) / kDraws;
+                    choose_hz(noisy, kRate_hz, {1.0, 60.0}) / kDraws;
                 best += best_cutoff_hz(truth, noisy) / kDraws;
             }
             EXPECT_NEAR(chosen / best, 1.0, 0.2) << band_hz << " Hz, noise " << sd;
@@ -71,15 +80,15 @@ TEST(ResidualAnalysis, ChoosesNearTheBestCutoff) {
 
 TEST(ResidualAnalysis, StaysWithinBoundsAndTakesTheUpperWithoutNoise) {
     const auto truth = banded_signal(4.0);
-    EXPECT_DOUBLE_EQ(choose_cutoff_hz({truth}, {0, truth.size()}, kRate_hz, {7.0, 12.0}), 12.0);
+    EXPECT_DOUBLE_EQ(choose_hz(truth, kRate_hz, {7.0, 12.0}), 12.0);
     std::mt19937 random(3);
     std::normal_distribution<double> noise(0.0, 0.5);
     auto noisy = truth;
     for (double& x : noisy)
         x += noise(random);
-    EXPECT_DOUBLE_EQ(choose_cutoff_hz({noisy}, {0, noisy.size()}, kRate_hz, {7.0, 12.0}), 7.0);
-    EXPECT_DOUBLE_EQ(choose_cutoff_hz({truth}, {0, 10}, kRate_hz, {7.0, 12.0}), 12.0);
+    EXPECT_DOUBLE_EQ(choose_hz(noisy, kRate_hz, {7.0, 12.0}), 7.0);
+    EXPECT_DOUBLE_EQ(choose_hz({truth.begin(), truth.begin() + 10}, kRate_hz, {7.0, 12.0}), 12.0);
     // A slow rate allows less than the bound.
-    EXPECT_LE(choose_cutoff_hz({truth}, {0, truth.size()}, 60.0, {15.0, 40.0}),
+    EXPECT_LE(choose_hz(truth, 60.0, {15.0, 40.0}),
               highest_cutoff_hz(60.0));
 }

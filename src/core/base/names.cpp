@@ -82,6 +82,54 @@ std::string_view key_of(ClubKind club) {
     return "";
 }
 
+std::string_view name_of(Segment segment) {
+    switch (segment) {
+    case Segment::Pelvis:
+        return KITE_TR("pelvis");
+    case Segment::Torso:
+        return KITE_TR("torso");
+    case Segment::LeadArm:
+        return KITE_TR("lead arm");
+    case Segment::Club:
+        return KITE_TR("club");
+    case Segment::LeadForearm:
+        return KITE_TR("lead forearm");
+    case Segment::Head:
+        return KITE_TR("head");
+    case Segment::TrailArm:
+        return KITE_TR("trail arm");
+    }
+    return "";
+}
+
+std::string_view name_of(Moment moment) {
+    switch (moment) {
+    case Moment::Address:
+        return KITE_TR("address");
+    case Moment::Takeaway:
+        return KITE_TR("takeaway");
+    case Moment::ShaftLevelBack:
+        return KITE_TR("shaft level back");
+    case Moment::LeadArmLevelBack:
+        return KITE_TR("lead arm level back");
+    case Moment::Top:
+        return KITE_TR("top");
+    case Moment::LeadArmLevelDown:
+        return KITE_TR("lead arm level down");
+    case Moment::ShaftLevelDown:
+        return KITE_TR("shaft level down");
+    case Moment::Impact:
+        return KITE_TR("impact");
+    case Moment::ShaftLevelThrough:
+        return KITE_TR("shaft level through");
+    case Moment::TrailArmLevelThrough:
+        return KITE_TR("trail arm level through");
+    case Moment::Finish:
+        return KITE_TR("finish");
+    }
+    return "";
+}
+
 std::optional<Handedness> find_handedness(std::string_view key) {
     if (key == "right")
         return Handedness::Right;

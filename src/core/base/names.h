@@ -5,6 +5,9 @@
 #include <string>
 #include <string_view>
 
+/// Marks a text for translation; the translation itself happens in the application.
+#define KITE_TR(text) text
+
 namespace kite {
 
 /// Body segments and the club. Their frames are described in docs/frames.md.
@@ -65,6 +68,11 @@ std::string_view key_of(BodyPoint point);
 std::string_view key_of(Moment moment);
 std::string_view key_of(Handedness handed);
 std::string_view key_of(ClubKind club);
+
+/// "pelvis", "lead arm" …; untranslated.
+std::string_view name_of(Segment segment);
+/// "address", "lead arm level down" …; untranslated.
+std::string_view name_of(Moment moment);
 
 /// The reverse; empty for an unknown key. Case matters: keys are lower case.
 std::optional<Handedness> find_handedness(std::string_view key);

@@ -12,16 +12,12 @@ using Severity = Finding::Severity;
 
 namespace {
 
-std::string part_name(Segment segment) {
-    return segment == Segment::LeadArm ? "lead arm" : std::string(key_of(segment));
-}
-
 void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
     std::string missing;
     for (Segment segment : kSequence) {
         if (take.find(segment) != nullptr)
             continue;
-        missing += (missing.empty() ? "" : ", ") + part_name(segment);
+        missing += (missing.empty() ? "" : ", ") + std::string(name_of(segment));
     }
     if (!missing.empty())
         findings.push_back({Severity::Warning, "parts-missing",
@@ -89,11 +85,7 @@ void compare_conventions(Analysis& analysis, std::vector<Finding>& findings) {
          {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
         // All three alike, by the places alone: near a tie the uncertainties would only blur it.
         auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
-        SequenceInput input = sequence_input(analysis, convention);
-        for (auto& part : input.parts)
-            if (part)
-                part->noise.sd = 0.0;
-        order = calc_sequence(input, analysis.moments).order;
+        order = calc_peak_order(sequence_input(analysis, convention), analysis.moments);
     }
     if (!analysis.order_depends_on_convention())
         return;
@@ -104,7 +96,7 @@ void compare_conventions(Analysis& analysis, std::vector<Finding>& findings) {
                 std::string(key_of(convention)) + ": ";
         const auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
         for (std::size_t i = 0; i < order.size(); ++i)
-            what += (i == 0 ? "" : ", ") + part_name(order[i]);
+            what += (i == 0 ? "" : ", ") + std::string(name_of(order[i]));
     }
     findings.push_back({Severity::Warning, "order-depends", what + ".", "",
                         "Read the order with this in mind, and keep to one convention."});
@@ -131,11 +123,10 @@ void compare_separations(const Analysis& analysis, std::vector<Finding>& finding
              "", "Compare separations by one method only."});
 }
 
-void measure_curves(const Take& take, const AnalysisOptions& options, Analysis& result,
-                    std::optional<double> impact_s) {
+void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
+                    Analysis& result, std::optional<double> impact_s) {
     for (const auto& [segment, series] : take.segments)
-        result.motion[segment] = smooth(series, take.rate_hz, options.cutoff_of_hz(segment),
-                                        feels_impact(segment) ? impact_s : std::nullopt);
+        result.motion[segment] = parts.get(segment, options.cutoff_of_hz(segment), impact_s);
     for (Segment segment : {Segment::Pelvis, Segment::Torso})
         if (const SegmentMotion* motion = result.find_motion(segment))
             result.trunk[segment] = calc_trunk_curves(*motion, result.moments);
@@ -257,12 +248,14 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     if (take.segments.empty() && !take.rates_deg_s.empty())
         return analyse_rates(take, std::move(result));
 
-    const AnalysisOptions options = with_cutoffs(take, chosen);
-    Outcome<SwingMoments> moments = find_moments(take, options);
+    SmoothedParts parts(take);
+    const auto swings = find_swings(parts, take, chosen);
+    const AnalysisOptions options = with_cutoffs(take, chosen, swings);
+    Outcome<SwingMoments> moments = find_moments(parts, take, options, swings);
     result.moments = moments.value;
     out.findings = moments.findings;
     const auto& impact = result.moments[Moment::Impact];
-    measure_curves(take, options, result,
+    measure_curves(parts, take, options, result,
                    moments.ok() && impact ? std::optional(impact->t_s) : std::nullopt);
     if (!moments.ok())
         return out;
@@ -287,16 +280,17 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     return out;
 }
 
-Outcome<Take> take_from_markers(const MarkerTake& markers) {
+Outcome<Take> take_from_markers(MarkerTake markers) {
+    fill_and_mirror(markers);
     const Outcome<Take> rough = poses_from_markers(markers, {}, MarkerParts::ArmAndClub);
-    FrameRange address = find_calmest_frames(markers);
-    const Outcome<SwingMoments> moments = find_moments(rough.value, AnalysisOptions{});
-    if (moments.ok() && moments.value[Moment::Address]) {
-        const TimeRange window = moments.value.address_window;
-        address = {static_cast<std::size_t>(std::lround(window.begin_s * markers.rate_hz)),
-                   static_cast<std::size_t>(std::lround(window.end_s * markers.rate_hz)) + 1};
+    if (const auto window = find_address(rough.value)) {
+        const auto frame_at = [&](double t_s) {
+            return static_cast<std::size_t>(std::lround(t_s * markers.rate_hz));
+        };
+        return poses_from_markers(markers, {frame_at(window->begin_s), frame_at(window->end_s) + 1},
+                                  MarkerParts::All);
     }
-    return poses_from_markers(markers, address, MarkerParts::All);
+    return poses_from_markers(markers, find_calmest_frames(markers), MarkerParts::All);
 }
 
 } // namespace kite

@@ -61,6 +61,6 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options);
 
 /// Poses from markers in the lab frame: address is found from arm and club alone, then pelvis and
 /// torso are built from their markers there.
-Outcome<Take> take_from_markers(const MarkerTake& markers);
+Outcome<Take> take_from_markers(MarkerTake markers);
 
 } // namespace kite

@@ -45,10 +45,6 @@ double SwingMoments::reference_s() const {
 
 namespace {
 
-constexpr double kSwingReach_s = 0.4;     ///< a swing is the fastest moment within this reach
-constexpr double kSwingShare = 0.4;       ///< of the fastest: slower ones are waggles
-constexpr double kChoosingBefore_s = 0.6; ///< stretch for the choice of cut-offs: from here …
-constexpr double kChoosingAfter_s = 0.4;  ///< … to here about the swing's fastest moment
 constexpr double kSlowestBackswing = 0.1; ///< of the club's speed at impact
 constexpr double kStillFraction = 0.05;
 constexpr double kForwardFraction =
@@ -66,103 +62,19 @@ double combined(double a, double b) {
     return std::hypot(a, b);
 }
 
-/// A part that never turns faster is not swung.
-double slowest_swing_deg_s(Segment leader) {
-    switch (leader) {
-    case Segment::Club:
-        return 250.0;
-    case Segment::LeadArm:
-        return 150.0;
-    default:
-        return 90.0;
-    }
-}
-
-bool is_trunk(Segment segment) {
-    return segment == Segment::Pelvis || segment == Segment::Torso;
-}
-
-std::string name_of(Segment segment) {
-    return segment == Segment::LeadArm ? "lead arm" : std::string(key_of(segment));
-}
-
-/// Turning speed without sign, °/s: of arm and club without roll, of the trunk about its own axis.
-Curve calc_leader_speed(const SegmentMotion& motion, Segment leader) {
-    if (!is_trunk(leader))
-        return calc_speed_deg_s(motion);
-    const Curve rate = calc_rate_deg_s(motion, leader, RateConvention::Axis, Vector3d::UnitZ());
-    std::vector<double> speed(rate.values());
-    for (double& value : speed)
-        value = std::abs(value);
-    return {std::move(speed), motion.rate_hz, motion.change_s};
-}
-
 /// What one round works with. `leader` is the club or what stands in for it.
 struct Round {
-    SegmentMotion leader;
-    std::optional<SegmentMotion> arm;
-    std::optional<SegmentMotion> trail_arm;
+    const SegmentMotion* leader = nullptr;
     std::vector<Vector3d> head_m;  ///< path of the leader's far end; empty for the trunk
     Curve shaft_up;                ///< sine of the shaft's angle above the ground; empty: no club
-    Curve arm_up;                  ///< the same of the lead arm; empty without arm
     Curve speed_deg_s;             ///< of the leader, without sign
     double rate_noise_deg_s = 0.0; ///< of the leader's rate after the filter
     double angle_noise_rad = 0.0;  ///< of the leader's direction after the filter
-    double arm_noise_rad = 0.0;
     double frame_u_s = 0.0; ///< share of the frame interval in every moment's uncertainty
 };
 
-Round prepare(const Take& take, Segment leader, const AnalysisOptions& options,
-              std::optional<double> impact_s) {
-    const auto smoothed = [&](Segment segment) {
-        return smooth(*take.find(segment), take.rate_hz, options.cutoff_of_hz(segment),
-                      is_trunk(segment) ? std::nullopt : impact_s);
-    };
-    Round round;
-    round.leader = smoothed(leader);
-    const NoiseGain gain = calc_noise_gain(round.leader.cutoff_hz, take.rate_hz);
-    const double noise_rad =
-        is_trunk(leader) ? round.leader.angle_noise_rad.z() : round.leader.noise_across_rad();
-    round.angle_noise_rad = noise_rad * gain.value;
-    round.rate_noise_deg_s = deg_from_rad(noise_rad * gain.first_derivative);
-    if (take.find(Segment::LeadArm) != nullptr) {
-        round.arm = leader == Segment::LeadArm ? round.leader : smoothed(Segment::LeadArm);
-        round.arm_up = calc_elevation(*round.arm);
-        round.arm_noise_rad = round.arm->noise_across_rad() *
-                              calc_noise_gain(round.arm->cutoff_hz, take.rate_hz).value;
-    }
-    if (take.find(Segment::TrailArm) != nullptr && impact_s)
-        round.trail_arm = smoothed(Segment::TrailArm);
-    if (leader == Segment::Club) {
-        round.shaft_up = calc_elevation(round.leader);
-        round.head_m = calc_head_path(round.leader, round.arm ? &*round.arm : nullptr,
-                                      take.arm_length_m, take.club_length_m);
-    } else if (leader == Segment::LeadArm) {
-        round.head_m = calc_head_path(round.leader, nullptr, std::nullopt, take.arm_length_m);
-    }
-    round.speed_deg_s = calc_leader_speed(round.leader, leader);
-    round.frame_u_s = kFrameShare / take.rate_hz;
-    return round;
-}
-
 MomentTime crossing(double t_s, const Curve& curve, double noise) {
     return {t_s, crossing_u_s(curve, t_s, noise), false};
-}
-
-std::optional<double> first_crossing(const Curve& curve, double level, Direction direction,
-                                     TimeRange range) {
-    const auto times = curve.find_crossings(level, direction, range);
-    if (times.empty())
-        return std::nullopt;
-    return times.front();
-}
-
-std::optional<double> last_crossing(const Curve& curve, double level, Direction direction,
-                                    TimeRange range) {
-    const auto times = curve.find_crossings(level, direction, range);
-    if (times.empty())
-        return std::nullopt;
-    return times.back();
 }
 
 /// The calmest window of the leader between two times. Of windows that are equally calm within 1 %
@@ -229,12 +141,15 @@ std::string seconds(double t_s) {
 
 class MomentFinder {
 public:
-    MomentFinder(const Take& take, Segment leader, const AnalysisOptions& options)
-        : take_(take), options_(options), leader_(leader) {}
+    MomentFinder(SmoothedParts& parts, const Take& take, Segment leader,
+                 const AnalysisOptions& options)
+        : parts_(parts), take_(take), options_(options), leader_(leader) {}
 
     /// One round about a provisional impact; the swing before it ended at `previous_end_s`. False:
     /// an error was added.
     bool go_round(double impact_s, double previous_end_s, bool split);
+    /// The moments that no other leans on, after the last round.
+    void find_the_rest();
 
     SwingMoments moments;
     std::vector<Finding> findings;
@@ -265,25 +180,53 @@ private:
     void find_impact(double provisional_s);
     bool find_impact_by_head(TimeRange window);
     bool find_impact_by_direction(TimeRange window);
-    void find_through();
+    void prepare();
+    /// The part filtered as this round has it; nullptr if the take has none.
+    const SegmentMotion* smoothed(Segment segment) {
+        return take_.find(segment) == nullptr
+                   ? nullptr
+                   : &parts_.get(segment, options_.cutoff_of_hz(segment), split_s_);
+    }
 
+    SmoothedParts& parts_;
     const Take& take_;
     const AnalysisOptions& options_;
     Segment leader_;
+    std::optional<double> split_s_;
     Curve reversing_deg_s_; ///< leader within the plane or about its axis, positive down
 };
+
+void MomentFinder::prepare() {
+    round.leader = smoothed(leader_);
+    const NoiseGain gain = calc_noise_gain(round.leader->cutoff_hz, take_.rate_hz);
+    const double noise_rad =
+        is_trunk(leader_) ? round.leader->angle_noise_rad.z() : round.leader->noise_across_rad();
+    round.angle_noise_rad = noise_rad * gain.value;
+    round.rate_noise_deg_s = deg_from_rad(noise_rad * gain.first_derivative);
+    if (leader_ == Segment::Club) {
+        round.shaft_up = calc_elevation(*round.leader);
+        const SegmentMotion* arm =
+            round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm) : nullptr;
+        round.head_m =
+            calc_head_path(*round.leader, arm, take_.arm_length_m, take_.club_length_m);
+    } else if (leader_ == Segment::LeadArm) {
+        round.head_m = calc_head_path(*round.leader, nullptr, std::nullopt, take_.arm_length_m);
+    }
+    round.speed_deg_s = calc_leader_speed(*round.leader, leader_);
+    round.frame_u_s = kFrameShare / take_.rate_hz;
+}
 
 void MomentFinder::find_plane(double impact_s) {
     const double end = take_.duration_s();
     put(Moment::ShaftLevelDown,
-        last_crossing(round.shaft_up, 0.0, Direction::Falling, {0.0, impact_s}), round.shaft_up,
+        round.shaft_up.find_last_crossing(0.0, Direction::Falling, {0.0, impact_s}), round.shaft_up,
         round.angle_noise_rad);
     put(Moment::ShaftLevelThrough,
-        first_crossing(round.shaft_up, 0.0, Direction::Rising, {impact_s, end}), round.shaft_up,
+        round.shaft_up.find_first_crossing(0.0, Direction::Rising, {impact_s, end}), round.shaft_up,
         round.angle_noise_rad);
     if (is_trunk(leader_)) {
         // No path to lay a plane through: the trunk's own axis as it turns down.
-        moments.plane = plane_across_axis(round.leader, impact_s);
+        moments.plane = plane_across_axis(*round.leader, impact_s);
         return;
     }
     const bool level = moments[Moment::ShaftLevelDown].has_value();
@@ -292,17 +235,19 @@ void MomentFinder::find_plane(double impact_s) {
         level ? moments.time_s(Moment::ShaftLevelDown) : impact_s - kLongestPlaneHalf_s;
     const double to = through ? moments.time_s(Moment::ShaftLevelThrough)
                               : std::min(end, level ? impact_s : impact_s + kLongestPlaneHalf_s);
-    moments.plane = fit_swing_plane(round.head_m, round.leader, {from, to});
+    moments.plane = fit_swing_plane(round.head_m, *round.leader, {from, to});
 }
 
 bool MomentFinder::find_top(double impact_s) {
-    reversing_deg_s_ = calc_reversing_deg_s(round.leader, leader_, moments.plane->normal);
-    const bool by_arm = options_.top == TopDefinition::LeadArm && round.arm;
-    const SegmentMotion& motion = by_arm ? *round.arm : round.leader;
+    reversing_deg_s_ = calc_reversing_deg_s(*round.leader, leader_, moments.plane->normal);
+    const SegmentMotion* arm =
+        options_.top == TopDefinition::LeadArm ? smoothed(Segment::LeadArm) : nullptr;
+    const bool by_arm = arm != nullptr;
+    const SegmentMotion& motion = by_arm ? *arm : *round.leader;
     const Curve reversing =
         by_arm ? calc_speed_along_deg_s(motion, moments.plane->normal) : reversing_deg_s_;
     moments[Moment::Top] = find_moved(Moment::Top);
-    if (const auto t = last_crossing(reversing, 0.0, Direction::Rising, {0.0, impact_s});
+    if (const auto t = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
         t && !moments[Moment::Top]) {
         const double noise_rad =
             !by_arm && is_trunk(leader_) ? motion.angle_noise_rad.z() : motion.noise_across_rad();
@@ -316,7 +261,7 @@ bool MomentFinder::find_top(double impact_s) {
     const double fastest_down = round.speed_deg_s.at(impact_s);
     if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down)
         return fail("half-a-swing",
-                    "The " + name_of(leader_) + " does not go back before its fastest moment at " +
+                    "The " + std::string(name_of(leader_)) + " does not go back before its fastest moment at " +
                         seconds(impact_s) + ": the file holds only part of a swing.",
                     "Record from a second before the takeaway to a second after impact.");
     return true;
@@ -328,13 +273,13 @@ void MomentFinder::find_backswing(double previous_end_s) {
     const auto downswing = reversing_deg_s_.find_max({top, take_.duration_s()});
     std::optional<double> forward_end;
     if (downswing)
-        forward_end = last_crossing(reversing_deg_s_, kForwardFraction * downswing->value,
+        forward_end = reversing_deg_s_.find_last_crossing(kForwardFraction * downswing->value,
                                     Direction::Falling, {0.0, top});
     const TimeRange backswing{forward_end.value_or(0.0), top};
     const auto fastest = round.speed_deg_s.find_max(backswing);
     std::optional<double> takeaway;
     if (fastest)
-        takeaway = last_crossing(round.speed_deg_s, kStillFraction * fastest->value,
+        takeaway = round.speed_deg_s.find_last_crossing(kStillFraction * fastest->value,
                                  Direction::Rising, {backswing.begin_s, fastest->t_s});
     put(Moment::Takeaway, takeaway, round.speed_deg_s, round.rate_noise_deg_s);
     if (auto& at = moments[Moment::Takeaway]; at && !at->moved)
@@ -365,7 +310,7 @@ void MomentFinder::find_backswing(double previous_end_s) {
                             "measured against address is less certain.",
                             "", "Start recording a second before the takeaway."});
     put(Moment::ShaftLevelBack,
-        first_crossing(round.shaft_up, 0.0, Direction::Rising, {takeaway_s, top}), round.shaft_up,
+        round.shaft_up.find_first_crossing(0.0, Direction::Rising, {takeaway_s, top}), round.shaft_up,
         round.angle_noise_rad);
 }
 
@@ -402,10 +347,10 @@ bool MomentFinder::find_impact_by_head(TimeRange window) {
         return false;
     const Curve head_x = raw_head_x_m(take_);
     const double rest = mean_between(head_x, moments.address_window);
-    const auto t = first_crossing(head_x, rest, Direction::Rising, window);
+    const auto t = head_x.find_first_crossing(rest, Direction::Rising, window);
     if (!t)
         return false;
-    const double noise_m = round.leader.noise_across_rad() * *take_.club_length_m;
+    const double noise_m = round.leader->noise_across_rad() * *take_.club_length_m;
     // Where the ball was is known to about 2 mm at best; the crossing itself is sharp.
     moments[Moment::Impact] = MomentTime{
         *t, combined(combined(noise_m, 0.002) / std::abs(head_x.slope_at(*t)), round.frame_u_s),
@@ -416,8 +361,8 @@ bool MomentFinder::find_impact_by_head(TimeRange window) {
 
 bool MomentFinder::find_impact_by_direction(TimeRange window) {
     const Curve angle =
-        direction_angle_deg(round.leader, moments.plane->normal, moments.address_window);
-    const auto t = first_crossing(angle, 0.0, Direction::Rising, window);
+        direction_angle_deg(*round.leader, moments.plane->normal, moments.address_window);
+    const auto t = angle.find_first_crossing(0.0, Direction::Rising, window);
     if (!t)
         return false;
     // Hands ahead of the ball or behind it by some centimetres: several degrees at the shaft.
@@ -429,29 +374,35 @@ bool MomentFinder::find_impact_by_direction(TimeRange window) {
     return true;
 }
 
-void MomentFinder::find_through() {
+void MomentFinder::find_the_rest() {
     const double impact = moments.time_s(Moment::Impact);
     const double top = moments.time_s(Moment::Top);
     const double end = take_.duration_s();
     const double begin = moments[Moment::Takeaway] ? moments.time_s(Moment::Takeaway) : 0.0;
-    put(Moment::LeadArmLevelBack, last_crossing(round.arm_up, 0.0, Direction::Rising, {begin, top}),
-        round.arm_up, round.arm_noise_rad);
+    const SegmentMotion* arm = smoothed(Segment::LeadArm);
+    const Curve arm_up = arm == nullptr ? Curve{} : calc_elevation(*arm);
+    const double noise_rad =
+        arm == nullptr
+            ? 0.0
+            : arm->noise_across_rad() * calc_noise_gain(arm->cutoff_hz, take_.rate_hz).value;
+    put(Moment::LeadArmLevelBack,
+        arm_up.find_last_crossing(0.0, Direction::Rising, {begin, top}), arm_up, noise_rad);
     put(Moment::LeadArmLevelDown,
-        first_crossing(round.arm_up, 0.0, Direction::Falling, {top, impact}), round.arm_up,
-        round.arm_noise_rad);
-    const Curve through_up = round.trail_arm ? calc_elevation(*round.trail_arm) : round.arm_up;
+        arm_up.find_first_crossing(0.0, Direction::Falling, {top, impact}), arm_up, noise_rad);
+    const SegmentMotion* trail = smoothed(Segment::TrailArm);
+    const Curve through_up = trail == nullptr ? arm_up : calc_elevation(*trail);
     put(Moment::TrailArmLevelThrough,
-        first_crossing(through_up, 0.0, Direction::Rising, {impact, end}), through_up,
-        round.arm_noise_rad);
+        through_up.find_first_crossing(0.0, Direction::Rising, {impact, end}), through_up,
+        noise_rad);
     const double after = moments[Moment::TrailArmLevelThrough]
                              ? moments.time_s(Moment::TrailArmLevelThrough)
                              : impact + kLongestPlaneHalf_s;
     if (const auto moved = find_moved(Moment::Finish)) {
         moments[Moment::Finish] = moved;
-    } else if (moments[Moment::TrailArmLevelThrough] || (round.arm_up.empty() && after < end)) {
+    } else if (moments[Moment::TrailArmLevelThrough] || (arm_up.empty() && after < end)) {
         const auto fastest = round.speed_deg_s.find_max({top, std::min(end, after)});
         const double still = fastest ? kStillFraction * fastest->value : 0.0;
-        const auto t = first_crossing(round.speed_deg_s, still, Direction::Falling, {after, end});
+        const auto t = round.speed_deg_s.find_first_crossing(still, Direction::Falling, {after, end});
         moments[Moment::Finish] =
             t ? crossing(*t, round.speed_deg_s, round.rate_noise_deg_s)
               : MomentTime{end, std::numeric_limits<double>::quiet_NaN(), false};
@@ -465,154 +416,64 @@ void MomentFinder::find_through() {
 bool MomentFinder::go_round(double impact_s, double previous_end_s, bool split) {
     moments = SwingMoments{};
     findings.clear();
-    round = prepare(take_, leader_, options_, split ? std::optional(impact_s) : std::nullopt);
+    split_s_ = split ? std::optional(impact_s) : std::nullopt;
+    round = Round{};
+    prepare();
     find_plane(impact_s);
     if (!moments.plane)
         return fail("no-plane",
-                    "The path of the " + name_of(leader_) + " about " + seconds(impact_s) +
+                    "The path of the " + std::string(name_of(leader_)) + " about " + seconds(impact_s) +
                         " spans no plane.",
                     "Check that the columns hold a swing.");
     if (!find_top(impact_s))
         return false;
     find_backswing(previous_end_s);
     find_impact(impact_s);
-    find_through();
     moments.window_end_s = moments[Moment::Impact] ? moments.time_s(Moment::Impact) + kAfterImpact_s
                                                    : impact_s + kAfterFastest_s;
     return true;
 }
 
-/// Which of the swings in the take is meant, as an index.
-std::size_t choose_swing(const Take& take, const AnalysisOptions& options,
-                         const std::vector<double>& swings_s, const Curve& speed_deg_s) {
-    if (options.swing)
-        return std::min(*options.swing == 0 ? 0 : *options.swing - 1, swings_s.size() - 1);
-    std::size_t best = 0;
-    for (std::size_t i = 1; i < swings_s.size(); ++i) {
-        const bool better = take.contact_s
-                                ? std::abs(swings_s[i] - *take.contact_s) <
-                                      std::abs(swings_s[best] - *take.contact_s)
-                                : speed_deg_s.at(swings_s[i]) > speed_deg_s.at(swings_s[best]);
-        if (better)
-            best = i;
-    }
-    return best;
-}
-
-/// The take's swings and the one that is meant.
-struct ChosenSwing {
-    Segment leader = Segment::Club;
-    std::vector<double> swings_s;
-    std::size_t index = 0;
-    double fastest_s = 0.0;
-    double fastest_deg_s = 0.0; ///< of the whole take
-};
-
-std::optional<ChosenSwing> find_swing(const Take& take, const AnalysisOptions& options) {
-    ChosenSwing out;
-    const auto leader = find_leader(take);
-    if (!leader)
-        return std::nullopt;
-    out.leader = *leader;
-    const SegmentMotion motion =
-        smooth(*take.find(*leader), take.rate_hz, options.cutoff_of_hz(*leader), std::nullopt);
-    const Curve speed_deg_s = calc_leader_speed(motion, *leader);
-    if (const auto fastest = speed_deg_s.find_max({0.0, take.duration_s()}))
-        out.fastest_deg_s = fastest->value;
-    out.swings_s = find_swings_s(speed_deg_s, *leader);
-    if (!out.swings_s.empty()) {
-        out.index = choose_swing(take, options, out.swings_s, speed_deg_s);
-        out.fastest_s = out.swings_s[out.index];
-    }
-    return out;
-}
-
 } // namespace
 
-std::optional<Segment> find_leader(const Take& take) {
-    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis})
-        if (take.find(segment) != nullptr)
-            return segment;
-    return std::nullopt;
+std::optional<TimeRange> find_address(const Take& take) {
+    SmoothedParts parts(take);
+    const AnalysisOptions options;
+    const auto swings = find_swings(parts, take, options);
+    if (!swings || swings->fastest_s.empty())
+        return std::nullopt;
+    MomentFinder finder(parts, take, swings->leader, options);
+    if (!finder.go_round(take.contact_s.value_or(swings->chosen_s()), swings->previous_end_s(),
+                         false) ||
+        !finder.moments[Moment::Address])
+        return std::nullopt;
+    return finder.moments.address_window;
 }
 
-std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader) {
-    std::vector<double> out;
-    const auto fastest = speed_deg_s.find_max({0.0, speed_deg_s.duration_s()});
-    if (!fastest || fastest->value < slowest_swing_deg_s(leader))
-        return out;
-    const double least = std::max(kSwingShare * fastest->value, slowest_swing_deg_s(leader));
-    // From one fastest moment to the next: what lies within reach of a faster one is part of it.
-    double begin_s = 0.0;
-    while (begin_s < speed_deg_s.duration_s()) {
-        const auto above = speed_deg_s.at(begin_s) >= least
-                               ? std::optional(begin_s)
-                               : first_crossing(speed_deg_s, least, Direction::Rising,
-                                                {begin_s, speed_deg_s.duration_s()});
-        if (!above)
-            break;
-        auto peak = speed_deg_s.find_max({*above, *above + kSwingReach_s});
-        if (!peak)
-            break;
-        // Climbing on: the reach is taken from the peak.
-        for (;;) {
-            const auto next = speed_deg_s.find_max({*above, peak->t_s + kSwingReach_s});
-            if (!next || !(next->t_s > peak->t_s))
-                break;
-            peak = next;
-        }
-        out.push_back(peak->t_s);
-        const auto down = first_crossing(speed_deg_s, least, Direction::Falling,
-                                         {peak->t_s, speed_deg_s.duration_s()});
-        begin_s = std::max(peak->t_s + kSwingReach_s, down.value_or(speed_deg_s.duration_s()));
-    }
-    return out;
-}
-
-AnalysisOptions with_cutoffs(const Take& take, const AnalysisOptions& options) {
-    AnalysisOptions out = options;
-    const auto swing = find_swing(take, options);
-    const double centre_s = take.contact_s.value_or(swing ? swing->fastest_s : 0.0);
-    const bool has_swing = swing && !swing->swings_s.empty();
-    for (const auto& [segment, series] : take.segments) {
-        if (out.cutoff_hz.count(segment) > 0)
-            continue;
-        const CutoffBounds bounds = cutoff_bounds(segment);
-        out.cutoff_hz[segment] =
-            has_swing
-                ? choose_cutoff_hz(series, take.rate_hz,
-                                   {centre_s - kChoosingBefore_s,
-                                    centre_s + (feels_impact(segment) ? 0.0 : kChoosingAfter_s)},
-                                   bounds)
-                : bounds.high_hz;
-    }
-    return out;
-}
-
-Outcome<SwingMoments> find_moments(const Take& take, const AnalysisOptions& options) {
+Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
+                                   const AnalysisOptions& options,
+                                   const std::optional<Swings>& swings) {
     Outcome<SwingMoments> out;
-    const auto swing = find_swing(take, options);
-    if (!swing) {
+    if (!swings) {
         out.add({Severity::Error, "no-parts",
                  "There is neither club nor arm nor trunk in this take, so the moments of a swing "
                  "cannot be found.",
                  "", "Record the club and the body."});
         return out;
     }
-    if (swing->swings_s.empty()) {
+    if (swings->fastest_s.empty()) {
         std::ostringstream what;
-        what << "There is no swing in this take: the " << name_of(swing->leader)
-             << " never turns faster than " << std::lround(swing->fastest_deg_s) << " °/s.";
+        what << "There is no swing in this take: the " << name_of(swings->leader)
+             << " never turns faster than " << std::lround(swings->fastest_deg_s) << " °/s.";
         out.add({Severity::Error, "no-swing", what.str(), "",
                  "A swing passes 1000 °/s at the club; check the file and its units."});
         return out;
     }
-    MomentFinder finder(take, swing->leader, options);
-    const double previous_end_s =
-        swing->index == 0 ? 0.0 : swing->swings_s[swing->index - 1] + kSwingReach_s;
+    MomentFinder finder(parts, take, swings->leader, options);
+    const double previous_end_s = swings->previous_end_s();
     const auto moved = options.moved_s.find(Moment::Impact);
     const double given_s =
-        moved != options.moved_s.end() ? moved->second : take.contact_s.value_or(swing->fastest_s);
+        moved != options.moved_s.end() ? moved->second : take.contact_s.value_or(swings->chosen_s());
     bool ok = finder.go_round(given_s, previous_end_s, false);
     // A second round with the impact that the first one found, and a third where that moved it, so
     // that the filter's split and the moments agree.
@@ -625,31 +486,33 @@ Outcome<SwingMoments> find_moments(const Take& take, const AnalysisOptions& opti
         split_s = impact_s;
         ok = finder.go_round(impact_s, previous_end_s, true);
     }
+    if (ok)
+        finder.find_the_rest();
     out.value = finder.moments;
-    out.value.fastest_s = swing->fastest_s;
+    out.value.fastest_s = swings->chosen_s();
     out.findings = finder.findings;
     if (!ok)
         return out;
-    if (swing->swings_s.size() > 1) {
+    if (swings->fastest_s.size() > 1) {
         std::string what =
-            "The take holds " + std::to_string(swing->swings_s.size()) + " swings, fastest at ";
-        for (std::size_t i = 0; i < swing->swings_s.size(); ++i)
+            "The take holds " + std::to_string(swings->fastest_s.size()) + " swings, fastest at ";
+        for (std::size_t i = 0; i < swings->fastest_s.size(); ++i)
             what += (i == 0                            ? ""
-                     : i + 1 == swing->swings_s.size() ? " and "
+                     : i + 1 == swings->fastest_s.size() ? " and "
                                                        : ", ") +
-                    seconds(swing->swings_s[i]);
+                    seconds(swings->fastest_s[i]);
         out.add({Severity::Warning, "several-swings",
-                 what + "; number " + std::to_string(swing->index + 1) + " was analysed.", "",
+                 what + "; number " + std::to_string(swings->index + 1) + " was analysed.", "",
                  "Choose another by its number."});
     }
-    if (swing->leader != Segment::Club)
+    if (swings->leader != Segment::Club)
         out.add({Severity::Warning, "no-club",
                  "There is no club in this take; the moments were found from the " +
-                     name_of(swing->leader) + ".",
+                     std::string(name_of(swings->leader)) + ".",
                  "", "Record the club too."});
     if (!finder.moments[Moment::Impact])
         out.add({Severity::Warning, "no-impact",
-                 "Impact could not be found from the " + name_of(swing->leader) +
+                 "Impact could not be found from the " + std::string(name_of(swings->leader)) +
                      "; what is measured there is not available.",
                  "", "Add a contact mark, or record arm and club."});
     else if (finder.moments.impact_source == ImpactSource::Peak)

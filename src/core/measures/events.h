@@ -5,6 +5,7 @@
 #include "core/measures/kinematics.h"
 #include "core/measures/options.h"
 #include "core/measures/swing_plane.h"
+#include "core/measures/swings.h"
 #include "core/motion/take.h"
 #include "core/signal/peak.h"
 
@@ -55,24 +56,18 @@ struct SwingMoments {
     double time_s(Moment moment) const;
 };
 
-/// The part whose turning tells the moments: the club; without it the lead arm, the torso, the
-/// pelvis, in this order. Empty without any of them.
-std::optional<Segment> find_leader(const Take& take);
-
-/// Fastest moments of the swings in a take, ascending: greatest within 0.4 s on either side and at
-/// least 40 % of the fastest of all. `speed_deg_s` is the leader's.
-std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader);
-
 /// Finds the moments (docs/measures.md, "Moments"). The definitions lean on each other, so three
 /// rounds are gone: the first from the leader's fastest moment as a provisional impact, the others
 /// with arm and club filtered separately before and after the impact found last. Moments in
 /// `options.moved_s` are taken as they are. Without a club the lead arm or the trunk serves, as far
 /// as it goes, and a warning says so.
 /// Errors: nothing to find moments from, no swing, half a swing; each says what is there instead.
-Outcome<SwingMoments> find_moments(const Take& take, const AnalysisOptions& options);
+Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
+                                   const AnalysisOptions& options,
+                                   const std::optional<Swings>& swings);
 
-/// Chooses by residual analysis the cut-offs that `options` leaves open, in the second around the
-/// swing (arm and club: before impact only), and returns the options with all of them filled in.
-AnalysisOptions with_cutoffs(const Take& take, const AnalysisOptions& options);
+/// Where the golfer stands at address, roughly: one round is enough to build poses by. Empty if
+/// there is no swing.
+std::optional<TimeRange> find_address(const Take& take);
 
 } // namespace kite

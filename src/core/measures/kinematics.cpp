@@ -27,10 +27,6 @@ Curve curve_from(const SegmentMotion& motion, Function value_at) {
     return {std::move(values), motion.rate_hz, motion.change_s};
 }
 
-bool is_trunk(Segment segment) {
-    return segment == Segment::Pelvis || segment == Segment::Torso;
-}
-
 /// First frame after the change.
 std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz) {
     if (!change_s)
@@ -41,20 +37,16 @@ std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz)
     return {static_cast<std::size_t>(frame)};
 }
 
-/// Filters D columns run by run.
-void filter_columns(std::vector<std::vector<double>>& columns, const std::vector<FrameRange>& runs,
-                    double cutoff_hz, double rate_hz, const std::vector<std::size_t>& cuts) {
-    const auto is_cut = [&](std::size_t frame) {
-        return std::find(cuts.begin(), cuts.end(), frame) != cuts.end();
+/// Filters run by run; outside the runs NaN.
+FourSignals filter_runs(const FourSignals& x, const std::vector<FrameRange>& runs, double cutoff_hz,
+                        double rate_hz, const std::vector<std::size_t>& cuts) {
+    const auto kind_at = [&](std::size_t frame) {
+        return std::find(cuts.begin(), cuts.end(), frame) != cuts.end() ? End::Trend : End::Odd;
     };
-    for (auto& column : columns) {
-        std::vector<double> out(column.size(), kNaN);
-        for (const FrameRange& run : runs)
-            filter_two_pass(column, run, cutoff_hz, rate_hz,
-                            is_cut(run.begin) ? End::Trend : End::Odd,
-                            is_cut(run.end) ? End::Trend : End::Odd, out);
-        column = std::move(out);
-    }
+    FourSignals out(x.size(), Eigen::Array4d::Constant(kNaN));
+    for (const FrameRange& run : runs)
+        filter_two_pass(x, run, cutoff_hz, rate_hz, kind_at(run.begin), kind_at(run.end), out);
+    return out;
 }
 
 /// SD of white noise before the filter, from the squares of what the filter took away: by their
@@ -137,6 +129,10 @@ std::optional<TopDefinition> find_top(std::string_view key) {
     return std::nullopt;
 }
 
+bool is_trunk(Segment segment) {
+    return segment == Segment::Pelvis || segment == Segment::Torso;
+}
+
 bool feels_impact(Segment segment) {
     return segment == Segment::Club || segment == Segment::LeadArm ||
            segment == Segment::LeadForearm || segment == Segment::TrailArm;
@@ -191,17 +187,14 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
         valid[i] = is_finite(raw[i]);
     const std::vector<FrameRange> runs = find_runs(valid, cuts);
 
-    std::vector<std::vector<double>> columns(4, std::vector<double>(n, kNaN));
+    FourSignals rotations(n);
     for (std::size_t i = 0; i < n; ++i)
-        for (std::size_t c = 0; c < 4; ++c)
-            columns[c][i] = raw[i].coeffs()(static_cast<Eigen::Index>(c));
-    filter_columns(columns, runs, out.cutoff_hz, rate_hz, cuts);
+        rotations[i] = raw[i].coeffs().array();
+    rotations = filter_runs(rotations, runs, out.cutoff_hz, rate_hz, cuts);
     out.q_lab_segment.assign(n, missing_rotation());
     for (std::size_t i = 0; i < n; ++i)
         if (valid[i])
-            out.q_lab_segment[i] =
-                Quaterniond(columns[3][i], columns[0][i], columns[1][i], columns[2][i])
-                    .normalized();
+            out.q_lab_segment[i] = Quaterniond(Eigen::Vector4d(rotations[i])).normalized();
     out.omega_lab_rad_s = calc_angular_velocity(out.q_lab_segment, runs, rate_hz);
     out.angle_noise_rad =
         estimate_angle_noise(raw, out.q_lab_segment, series.has_roll, out.cutoff_hz, rate_hz);
@@ -209,16 +202,15 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
     if (series.has_positions()) {
         for (std::size_t i = 0; i < n; ++i)
             valid[i] = series.p_lab_m[i].allFinite();
-        std::vector<std::vector<double>> xyz(3, std::vector<double>(n, kNaN));
+        FourSignals places(n, Eigen::Array4d::Zero());
         for (std::size_t i = 0; i < n; ++i)
-            for (std::size_t c = 0; c < 3; ++c)
-                xyz[c][i] = series.p_lab_m[i](static_cast<Eigen::Index>(c));
-        filter_columns(xyz, find_runs(valid, cuts), out.cutoff_hz, rate_hz, cuts);
+            places[i].head<3>() = series.p_lab_m[i].array();
+        places = filter_runs(places, find_runs(valid, cuts), out.cutoff_hz, rate_hz, cuts);
         out.p_lab_m.resize(n);
         std::vector<double> squares;
         squares.reserve(n);
         for (std::size_t i = 0; i < n; ++i) {
-            out.p_lab_m[i] = Vector3d(xyz[0][i], xyz[1][i], xyz[2][i]);
+            out.p_lab_m[i] = places[i].head<3>();
             if (valid[i])
                 squares.push_back((series.p_lab_m[i] - out.p_lab_m[i]).squaredNorm());
         }
@@ -247,11 +239,10 @@ double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stre
     std::vector<Quaterniond> seen(q.begin() + static_cast<std::ptrdiff_t>(longest.begin),
                                   q.begin() + static_cast<std::ptrdiff_t>(longest.end));
     make_continuous(seen);
-    std::vector<std::vector<double>> columns(4, std::vector<double>(seen.size()));
+    FourSignals rotations(seen.size());
     for (std::size_t i = 0; i < seen.size(); ++i)
-        for (std::size_t c = 0; c < 4; ++c)
-            columns[c][i] = seen[i].coeffs()(static_cast<Eigen::Index>(c));
-    return choose_cutoff_hz(columns, {0, seen.size()}, rate_hz, bounds);
+        rotations[i] = seen[i].coeffs().array();
+    return choose_cutoff_hz(rotations, rate_hz, bounds);
 }
 
 TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {

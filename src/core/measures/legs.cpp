@@ -38,15 +38,20 @@ Path find_path(const Take& take, BodyPoint point) {
     const auto found = take.points_lab_m.find(point);
     if (found == take.points_lab_m.end())
         return {};
-    Path out(found->second.size());
-    for (Eigen::Index axis = 0; axis < 3; ++axis) {
-        std::vector<double> values(out.size());
-        for (std::size_t i = 0; i < values.size(); ++i)
-            values[i] = found->second[i](axis);
-        values = smoothed(values, kPointCutoff_hz, take.rate_hz);
-        for (std::size_t i = 0; i < values.size(); ++i)
-            out[i](axis) = values[i];
+    const Path& raw = found->second;
+    std::vector<bool> seen(raw.size());
+    FourSignals x(raw.size(), Eigen::Array4d::Zero());
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+        seen[i] = raw[i].allFinite();
+        x[i].head<3>() = raw[i].array();
     }
+    FourSignals y(raw.size(), Eigen::Array4d::Constant(kMissing));
+    for (const FrameRange& run : find_runs(seen, {}))
+        filter_two_pass(x, run, std::min(kPointCutoff_hz, highest_cutoff_hz(take.rate_hz)),
+                        take.rate_hz, End::Odd, End::Odd, y);
+    Path out(raw.size());
+    for (std::size_t i = 0; i < raw.size(); ++i)
+        out[i] = y[i].head<3>();
     return out;
 }
 

@@ -35,6 +35,8 @@ std::optional<TopDefinition> find_top(std::string_view key);
 /// club 15–40 Hz. The upper bound serves where nothing was chosen.
 CutoffBounds cutoff_bounds(Segment segment);
 
+bool is_trunk(Segment segment); ///< pelvis or torso
+
 /// Arm and club change their motion within a millisecond at impact; the trunk does not.
 bool feels_impact(Segment segment);
 

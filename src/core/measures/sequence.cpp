@@ -43,12 +43,11 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
     out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
 
     // The reversal.
-    const auto reversals =
-        part.reversing_deg_s.find_crossings(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
-    if (reversals.empty())
+    const auto last =
+        part.reversing_deg_s.find_last_crossing(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
+    if (!last)
         return out;
-    const Crossing reversal =
-        refine_crossing(part.reversing_deg_s, reversals.back(), kReversalMethod, noise);
+    const Crossing reversal = refine_crossing(part.reversing_deg_s, *last, kReversalMethod, noise);
     out.reversal_t_s = reversal.t_s;
     out.reversal_u_s = reversal.u_s;
     const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
@@ -93,31 +92,59 @@ bool Sequence::is_tied(Segment a, Segment b) const {
     });
 }
 
-Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) {
-    Sequence out;
-    const double impact = moments.time_s(Moment::Impact);
+namespace {
+
+using Parts = std::array<std::optional<SegmentSequence>, kSequence.size()>;
+
+/// Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal then
+/// opens the window of the sequence. Before it nothing turns downwards, so it changes a peak only
+/// where a part never reversed.
+Parts measure_parts(const SequenceInput& input, const SwingMoments& moments, Depth depth) {
     const double takeaway =
         std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
-    // Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal
-    // then opens the window of the sequence. Before it nothing turns downwards, so it changes a
-    // peak only where a part never reversed.
-    double window_begin = takeaway;
-    const auto measure_parts = [&](Depth depth) {
-        for (Segment segment : kSequence) {
-            const auto& part = input.parts[index_of(segment)];
-            if (part)
-                out.parts[index_of(segment)] =
-                    calc_part(*part, segment, moments, window_begin, depth);
-        }
+    Parts parts;
+    const auto measure = [&](double window_begin_s, Depth how) {
+        for (Segment segment : kSequence)
+            if (const auto& part = input.parts[index_of(segment)])
+                parts[index_of(segment)] = calc_part(*part, segment, moments, window_begin_s, how);
     };
-    measure_parts(Depth::Places);
+    measure(takeaway, Depth::Places);
     double first = std::numeric_limits<double>::infinity();
-    for (const auto& part : out.parts)
+    for (const auto& part : parts)
         if (part && std::isfinite(part->reversal_t_s))
             first = std::min(first, part->reversal_t_s);
-    if (std::isfinite(first) && first < moments.window_end_s)
-        window_begin = std::max(takeaway, first);
-    measure_parts(Depth::Everything);
+    const bool opens = std::isfinite(first) && first < moments.window_end_s && first > takeaway;
+    if (opens || depth != Depth::Places)
+        measure(opens ? first : takeaway, depth);
+    return parts;
+}
+
+/// The parts with a peak, from the ground up, and by time.
+std::vector<Segment> parts_with_peak(const Parts& parts) {
+    std::vector<Segment> out;
+    for (Segment segment : kSequence)
+        if (const auto& part = parts[index_of(segment)]; part && std::isfinite(part->peak_t_s))
+            out.push_back(segment);
+    return out;
+}
+void sort_by_peak(std::vector<Segment>& segments, const Parts& parts) {
+    std::stable_sort(segments.begin(), segments.end(), [&](Segment a, Segment b) {
+        return parts[index_of(a)]->peak_t_s < parts[index_of(b)]->peak_t_s;
+    });
+}
+
+} // namespace
+
+std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments) {
+    const Parts parts = measure_parts(input, moments, Depth::Places);
+    std::vector<Segment> order = parts_with_peak(parts);
+    sort_by_peak(order, parts);
+    return order;
+}
+
+Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) {
+    Sequence out;
+    out.parts = measure_parts(input, moments, Depth::Everything);
 
     const SegmentSequence* previous = nullptr;
     for (auto& part : out.parts) {
@@ -125,21 +152,17 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
             part->gain = part->peak_deg_s / previous->peak_deg_s;
         previous = part ? &*part : nullptr;
     }
-    std::vector<double> t;
-    std::vector<double> u;
-    for (Segment segment : kSequence) {
-        const SegmentSequence* part = out.find(segment);
-        if (part == nullptr || !std::isfinite(part->peak_t_s))
-            continue;
-        out.order.push_back(segment);
-        t.push_back(part->peak_t_s);
-        u.push_back(part->peak_t_u_s);
-    }
-    if (out.order.size() == kSequence.size())
+    out.order = parts_with_peak(out.parts);
+    if (out.order.size() == kSequence.size()) {
+        std::vector<double> t;
+        std::vector<double> u;
+        for (const auto& part : out.parts) {
+            t.push_back(part->peak_t_s);
+            u.push_back(part->peak_t_u_s);
+        }
         out.order_certainty = calc_order_certainty(t, u);
-    std::stable_sort(out.order.begin(), out.order.end(), [&](Segment a, Segment b) {
-        return out.find(a)->peak_t_s < out.find(b)->peak_t_s;
-    });
+    }
+    sort_by_peak(out.order, out.parts);
     for (std::size_t i = 0; i < out.order.size(); ++i) {
         for (std::size_t j = i + 1; j < out.order.size(); ++j) {
             const SegmentSequence& a = *out.find(out.order[i]);
@@ -149,7 +172,8 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
         }
     }
     if (const SegmentSequence* club = out.find(Segment::Club))
-        out.fastest_at_ball_ms = ms_from_s(club->peak_t_s - impact);
+        out.fastest_at_ball_ms =
+            ms_from_s(club->peak_t_s - moments.time_s(Moment::Impact));
     return out;
 }
 

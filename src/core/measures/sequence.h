@@ -97,6 +97,9 @@ const std::vector<PeakMethod>& peak_methods(Segment segment);
 
 Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments);
 
+/// The order of the peaks alone, by their places, without uncertainty.
+std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments);
+
 /// P(t1 < t2 < ... ) for independent normal times with these means and standard deviations.
 double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s);
 

@@ -7,10 +7,49 @@
 
 namespace kite {
 
+namespace {
+
+using Eigen::Matrix3d;
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+
+/// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares.
+Matrix3d best_rotation(const Matrix3d& C) {
+    const Eigen::JacobiSVD<Matrix3d> svd(C, Eigen::ComputeFullU | Eigen::ComputeFullV);
+    const double sign =
+        (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
+    return svd.matrixU() * Vector3d(1.0, 1.0, sign).asDiagonal() * svd.matrixV().transpose();
+}
+
+/// The same from a start nearby. With M = R^T C, tr(exp([w])^T M) has the gradient
+/// g = (M32 - M23, M13 - M31, M21 - M12) and the curvature -(tr S - S), S = (M + M^T) / 2, so
+/// Newton's step is w = (tr S - S)^-1 g; at the optimum M is symmetric. Empty: no maximum nearby.
+std::optional<Matrix3d> best_rotation_near(const Matrix3d& C, const Quaterniond& start) {
+    Quaterniond q = start;
+    for (int step = 0; step < 8; ++step) {
+        const Matrix3d M = q.toRotationMatrix().transpose() * C;
+        const Matrix3d S = 0.5 * (M + M.transpose());
+        const Matrix3d H = S.trace() * Matrix3d::Identity() - S;
+        // Positive definite, or this is no maximum.
+        if (!(H(0, 0) > 0.0 && H.topLeftCorner<2, 2>().determinant() > 0.0 &&
+              H.determinant() > 0.0))
+            return std::nullopt;
+        const Vector3d w = H.inverse() * Vector3d(M(2, 1) - M(1, 2), M(0, 2) - M(2, 0),
+                                                  M(1, 0) - M(0, 1));
+        if (!(w.squaredNorm() < 0.25))
+            return std::nullopt;
+        q = (q * Quaterniond(1.0, 0.5 * w.x(), 0.5 * w.y(), 0.5 * w.z())).normalized();
+        if (w.squaredNorm() < 1e-20)
+            return q.toRotationMatrix();
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
-                   const std::vector<Eigen::Vector3d>& now_m) {
-    using Eigen::Matrix3d;
-    using Eigen::Vector3d;
+                   const std::vector<Eigen::Vector3d>& now_m,
+                   const std::optional<Eigen::Quaterniond>& q_nearby) {
     RigidFit fit;
     Vector3d mean_a = Vector3d::Zero();
     Vector3d mean_b = Vector3d::Zero();
@@ -43,11 +82,10 @@ RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
     if (!(widths.eigenvalues()(2) > 0.0) ||
         widths.eigenvalues()(1) < 1e-4 * widths.eigenvalues()(2))
         return fit;
-    const Eigen::JacobiSVD<Matrix3d> svd(C, Eigen::ComputeFullU | Eigen::ComputeFullV);
-    const double sign =
-        (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
-    const Matrix3d R =
-        svd.matrixU() * Vector3d(1.0, 1.0, sign).asDiagonal() * svd.matrixV().transpose();
+    std::optional<Matrix3d> near;
+    if (q_nearby)
+        near = best_rotation_near(C, *q_nearby);
+    const Matrix3d R = near ? *near : best_rotation(C);
     fit.q_now_reference = Eigen::Quaterniond(R).normalized();
     fit.t_now_m = mean_b - R * mean_a;
     double sum = 0.0;

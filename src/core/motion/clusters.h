@@ -2,6 +2,7 @@
 
 #include <Eigen/Geometry>
 
+#include <optional>
 #include <vector>
 
 namespace kite {
@@ -16,8 +17,10 @@ struct RigidFit {
 
 /// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al. 1987):
 /// with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1, det(P
-/// Q^T)) Q^T. NaN markers are left out.
+/// Q^T)) Q^T. NaN markers are left out. Given a rotation nearby (the frame before), the same
+/// optimum is found from there by Newton's steps, which is quicker.
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
-                   const std::vector<Eigen::Vector3d>& now_m);
+                   const std::vector<Eigen::Vector3d>& now_m,
+                   const std::optional<Eigen::Quaterniond>& q_nearby = std::nullopt);
 
 } // namespace kite

@@ -19,15 +19,29 @@ using Severity = Finding::Severity;
 
 namespace {
 
-std::string plain_label(std::string_view label) {
-    const auto colon = label.rfind(':');
-    if (colon != std::string_view::npos)
-        label.remove_prefix(colon + 1);
-    std::string out;
-    for (char c : label)
-        if (std::isspace(static_cast<unsigned char>(c)) == 0)
-            out += static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    return out;
+/// Compares without a `subject:` prefix, case and blanks.
+bool same_label(std::string_view a, std::string_view b) {
+    const auto without_subject = [](std::string_view label) {
+        const auto colon = label.rfind(':');
+        return colon == std::string_view::npos ? label : label.substr(colon + 1);
+    };
+    a = without_subject(a);
+    b = without_subject(b);
+    std::size_t i = 0;
+    std::size_t j = 0;
+    const auto skip_blanks = [](std::string_view text, std::size_t& at) {
+        while (at < text.size() && std::isspace(static_cast<unsigned char>(text[at])) != 0)
+            ++at;
+    };
+    for (;;) {
+        skip_blanks(a, i);
+        skip_blanks(b, j);
+        if (i == a.size() || j == b.size())
+            return i == a.size() && j == b.size();
+        if (std::toupper(static_cast<unsigned char>(a[i++])) !=
+            std::toupper(static_cast<unsigned char>(b[j++])))
+            return false;
+    }
 }
 
 /// The marker names of one golfer, by lead and trail.
@@ -127,29 +141,6 @@ std::string joined(const std::vector<std::string>& words) {
     return out;
 }
 
-/// The markers with short gaps filled, mirrored for a left-hander.
-MarkerTake prepared(const MarkerTake& markers) {
-    MarkerTake out = markers;
-    std::vector<double> times(markers.frames);
-    for (std::size_t i = 0; i < markers.frames; ++i)
-        times[i] = static_cast<double>(i) / markers.rate_hz;
-    for (auto& track : out.tracks_m) {
-        Eigen::MatrixXd rows(static_cast<Eigen::Index>(track.size()), 3);
-        for (std::size_t i = 0; i < track.size(); ++i)
-            rows.row(static_cast<Eigen::Index>(i)) = track[i].transpose();
-        if (!rows.allFinite()) {
-            GapReport report;
-            const Eigen::MatrixXd filled = fill_to_times(times, rows, times, report);
-            for (std::size_t i = 0; i < track.size(); ++i)
-                track[i] = filled.row(static_cast<Eigen::Index>(i)).transpose();
-        }
-        if (out.handed == Handedness::Left)
-            for (auto& p : track)
-                p = mirrored(p);
-    }
-    return out;
-}
-
 /// Fits a cluster frame by frame and carries its anatomical frame along.
 PoseSeries follow_cluster(const std::vector<const std::vector<Vector3d>*>& tracks,
                           const std::vector<Vector3d>& reference, const ReferenceFrame& frame,
@@ -158,12 +149,14 @@ PoseSeries follow_cluster(const std::vector<const std::vector<Vector3d>*>& track
     out.q_lab_segment.assign(frames, missing_rotation());
     out.p_lab_m.assign(frames, missing_point());
     std::vector<Vector3d> now(reference.size());
+    std::optional<Quaterniond> last;
     for (std::size_t i = 0; i < frames; ++i) {
         for (std::size_t m = 0; m < now.size(); ++m)
             now[m] = (*tracks[m])[i];
-        const RigidFit fit = fit_rigid(reference, now);
+        const RigidFit fit = fit_rigid(reference, now, last);
         if (!fit.ok)
             continue;
+        last = fit.q_now_reference;
         out.q_lab_segment[i] = (fit.q_now_reference * frame.q_lab_segment).normalized();
         out.p_lab_m[i] = fit.q_now_reference * frame.origin_m + fit.t_now_m;
         worst_residual_m = std::max(worst_residual_m, fit.residual_rms_m);
@@ -195,9 +188,8 @@ bool any_pose(const PoseSeries& series) {
 } // namespace
 
 const std::vector<Vector3d>* MarkerTake::find(std::string_view label) const {
-    const std::string wanted = plain_label(label);
     for (std::size_t i = 0; i < labels.size(); ++i)
-        if (plain_label(labels[i]) == wanted)
+        if (same_label(labels[i], label))
             return &tracks_m[i];
     return nullptr;
 }
@@ -365,19 +357,40 @@ std::string missing_markers(const MarkerTake& markers) {
     return joined(parts);
 }
 
-Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference,
+void fill_and_mirror(MarkerTake& markers) {
+    std::vector<double> times(markers.frames);
+    for (std::size_t i = 0; i < markers.frames; ++i)
+        times[i] = static_cast<double>(i) / markers.rate_hz;
+    for (auto& track : markers.tracks_m) {
+        const bool whole = std::all_of(track.begin(), track.end(),
+                                       [](const Vector3d& p) { return p.allFinite(); });
+        if (!whole) {
+            Eigen::MatrixXd rows(static_cast<Eigen::Index>(track.size()), 3);
+            for (std::size_t i = 0; i < track.size(); ++i)
+                rows.row(static_cast<Eigen::Index>(i)) = track[i].transpose();
+            GapReport report;
+            const Eigen::MatrixXd filled = fill_to_times(times, rows, times, report);
+            for (std::size_t i = 0; i < track.size(); ++i)
+                track[i] = filled.row(static_cast<Eigen::Index>(i)).transpose();
+        }
+        if (markers.handed == Handedness::Left)
+            for (auto& p : track)
+                p = mirrored(p);
+    }
+}
+
+Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference,
                                  MarkerParts parts) {
     Outcome<Take> out;
     Take& take = out.value;
-    take.name = markers.name;
-    take.rate_hz = markers.rate_hz;
-    take.frames = markers.frames;
-    take.handed = markers.handed;
-    take.club = markers.club;
-    take.contact_s = markers.contact_s;
+    take.name = ready.name;
+    take.rate_hz = ready.rate_hz;
+    take.frames = ready.frames;
+    take.handed = ready.handed;
+    take.club = ready.club;
+    take.contact_s = ready.contact_s;
 
-    const MarkerTake ready = prepared(markers);
-    const Sides sides(markers.handed);
+    const Sides sides(ready.handed);
     const auto tracks_of = [&](const auto& labels) {
         std::vector<const std::vector<Vector3d>*> tracks;
         tracks.reserve(labels.size());
@@ -410,7 +423,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
             }
             const ReferenceFrame frame = frame_of(shape);
             double worst_m = 0.0;
-            PoseSeries series = follow_cluster(tracks, shape, frame, markers.frames, worst_m);
+            PoseSeries series = follow_cluster(tracks, shape, frame, ready.frames, worst_m);
             if (!any_pose(series))
                 return;
             if (worst_m > 0.02)
@@ -420,7 +433,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
                              std::to_string(static_cast<int>(std::lround(mm_from_m(worst_m)))) +
                              " mm.",
                          joined({labels.begin(), labels.end()}),
-                         "Check for swapped labels or loose markers."});
+                         "Check for swapped labels or loose ready."});
             take.segments[segment] = std::move(series);
         };
         follow(Segment::Pelvis, pelvis_labels(sides), [&](const std::vector<Vector3d>& shape) {
@@ -434,7 +447,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
                [&](const std::vector<Vector3d>& shape) { return torso_frame(shape, lead); });
     }
 
-    const std::size_t n = markers.frames;
+    const std::size_t n = ready.frames;
     std::vector<Vector3d> wrist;
     const auto* wrist_a = ready.find(sides.lead_of("WRA"));
     const auto* wrist_b = ready.find(sides.lead_of("WRB"));
@@ -538,7 +551,7 @@ Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference
         assign_plates(ready, take);
 
     if (parts == MarkerParts::All) {
-        const std::string missing = missing_markers(markers);
+        const std::string missing = missing_markers(ready);
         if (!missing.empty())
             out.add({take.segments.empty() ? Severity::Error : Severity::Warning, "markers-missing",
                      "Markers that a swing needs are missing: " + missing + ".", "marker labels",

@@ -85,12 +85,14 @@ enum class MarkerParts {
     All         ///< pelvis and torso too, by a rigid fit to the shape in the reference frames
 };
 
-/// Segment poses from markers in the lab frame. `reference` are the frames in which the golfer
+/// Makes markers in the lab frame ready for poses: gaps up to kLongestFilledGap_s are filled, a
+/// left-handed golfer is mirrored (the labels stay as they are).
+void fill_and_mirror(MarkerTake& markers);
+
+/// Segment poses from markers that are ready. `reference` are the frames in which the golfer
 /// stands at address; the anatomical frames (docs/frames.md) are built from the mean positions
-/// there. A left-handed golfer is mirrored. Gaps up to kLongestFilledGap_s are filled. What cannot
-/// be built is left out and named in the findings.
-Outcome<Take> poses_from_markers(const MarkerTake& markers, FrameRange reference,
-                                 MarkerParts parts);
+/// there. What cannot be built is left out and named in the findings.
+Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference, MarkerParts parts);
 
 /// The frames (about 0.1 s) in which the markers move least.
 FrameRange find_calmest_frames(const MarkerTake& markers);

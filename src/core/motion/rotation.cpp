@@ -4,6 +4,7 @@
 #include "core/signal/derivative.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -98,16 +99,30 @@ std::vector<Vector3d> calc_angular_velocity(const std::vector<Quaterniond>& q_la
         weights.reserve(static_cast<std::size_t>(count));
         for (int at = 0; at < count; ++at)
             weights.push_back(derivative_weights(count, at));
+        // Increments over one and over two frames serve the frames on both sides of them.
+        std::array<std::vector<Vector3d>, 2> increments;
+        for (std::size_t steps = 1; steps <= 2; ++steps) {
+            auto& increment = increments[steps - 1];
+            increment.reserve(run.size());
+            for (std::size_t i = run.begin; i + steps < run.end; ++i)
+                increment.push_back(log_of(q_lab_body[i + steps] * q_lab_body[i].conjugate()));
+        }
         for (std::size_t i = run.begin; i < run.end; ++i) {
             const std::size_t half = static_cast<std::size_t>(count) / 2;
             std::size_t first = i - run.begin < half ? run.begin : i - half;
             first = std::min(first, run.end - static_cast<std::size_t>(count));
             const auto& w = weights[i - first];
-            const Quaterniond back = q_lab_body[i].conjugate();
+            const std::size_t at = i - run.begin;
             Vector3d sum = Vector3d::Zero();
-            for (std::size_t k = 0; k < static_cast<std::size_t>(count); ++k)
-                if (first + k != i)
-                    sum += w[k] * log_of(q_lab_body[first + k] * back);
+            if (count == 5 && i - first == 2) {
+                sum = w[4] * (increments[1][at] + increments[1][at - 2]) +
+                      w[3] * (increments[0][at] + increments[0][at - 1]);
+            } else {
+                const Quaterniond back = q_lab_body[i].conjugate();
+                for (std::size_t k = 0; k < static_cast<std::size_t>(count); ++k)
+                    if (first + k != i)
+                        sum += w[k] * log_of(q_lab_body[first + k] * back);
+            }
             omega[i] = sum * rate_hz;
         }
     }

@@ -8,9 +8,6 @@
 #include <string>
 #include <vector>
 
-/// Marks a text of the reading for translation; the translation itself happens in `Language`.
-#define KITE_TR(text) text
-
 namespace kite {
 
 /// How texts and numbers are written. The core knows no languages: the application hands in its
@@ -25,11 +22,6 @@ struct Language {
 
 /// A reason or a good point as a sentence.
 std::string sentence(const Because& because, const Language& language = {});
-
-/// "pelvis", "torso", "lead arm", "club"; untranslated.
-std::string_view name_of(Segment segment);
-/// "address", "lead arm level down" …; untranslated.
-std::string_view name_of(Moment moment);
 
 /// The parts of the reading, written out.
 struct ReadingWords {

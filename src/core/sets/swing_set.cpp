@@ -131,10 +131,11 @@ namespace {
 
 /// Swings in each set until the half-width of the 95 % interval is the change worth having.
 double swings_needed(double sd, double worthwhile) {
-    for (double n = 3.0; n < 1000.0; n += 1.0)
+    constexpr int kMost = 1000;
+    for (int n = 3; n < kMost; ++n)
         if (student_t_quantile(0.975, 2.0 * n - 2.0) * sd * std::sqrt(2.0 / n) <= worthwhile)
             return n;
-    return 1000.0;
+    return kMost;
 }
 
 } // namespace

@@ -33,106 +33,200 @@ namespace {
 /// where the signal is that smooth; of degrees 2 to 4 and windows of 0.7 to 1.5 periods this was
 /// the best balance of the error of the rate just before impact with and without noise
 /// (docs/decisions.md).
-constexpr int kTrendDegree = 3;
+constexpr int kTrendTerms = 4;
 constexpr double kTrendPeriods = 1.25;
 
 /// One pass in place, started in the steady state of the first sample so that there is no step.
-void pass(const Biquad& filter, std::vector<double>& x) {
+template <class Value> void pass(const Biquad& filter, std::vector<Value>& x) {
     const auto& b = filter.b;
     const auto& a = filter.a;
     // Steady state of the transposed direct form for constant input x0 (unit gain at zero
     // frequency).
-    double z2 = (b[2] - a[2]) * x.front();
-    double z1 = (b[1] - a[1]) * x.front() + z2;
-    for (double& value : x) {
-        const double in = value;
-        const double y = b[0] * in + z1;
+    Value z2 = (b[2] - a[2]) * x.front();
+    Value z1 = (b[1] - a[1]) * x.front() + z2;
+    for (Value& value : x) {
+        const Value in = value;
+        const Value y = b[0] * in + z1;
         z1 = b[1] * in - a[1] * y + z2;
         z2 = b[2] * in - a[2] * y;
         value = y;
     }
 }
 
-/// Polynomial through the samples nearest an end, by least squares: value(k) for k steps inwards.
+/// What a pass makes of its input, read backwards: from weights of its output to those of its
+/// input.
+void pass_transposed(const Biquad& filter, std::vector<double>& w) {
+    const auto& b = filter.b;
+    const auto& a = filter.a;
+    double z1 = 0.0;
+    double z2 = 0.0;
+    for (std::size_t i = w.size(); i-- > 0;) {
+        const double y = w[i] - a[1] * z1 - a[2] * z2;
+        w[i] = b[0] * y + b[1] * z1 + b[2] * z2;
+        z2 = z1;
+        z1 = y;
+    }
+    w.front() += (b[1] - a[1] + b[2] - a[2]) * z1 + (b[2] - a[2]) * z2;
+}
+
+using Powers = std::array<double, kTrendTerms>;
+
+/// Least-squares polynomial through the samples nearest an end, k steps inwards.
 class LocalTrend {
 public:
-    LocalTrend(const std::vector<double>& x, std::size_t end_index, int inwards, int count)
-        : scale_(1.0 / std::max(1, count - 1)) {
-        const int degree = std::min(kTrendDegree, count - 2);
-        Eigen::MatrixXd design(count, degree + 1);
-        Eigen::VectorXd values(count);
+    explicit LocalTrend(int count) : scale_(1.0 / std::max(1, count - 1)) {
+        const int terms = std::min(kTrendTerms, count - 1);
+        Eigen::MatrixXd design(count, terms);
         for (int k = 0; k < count; ++k) {
-            for (int power = 0; power <= degree; ++power)
-                design(k, power) = std::pow(k * scale_, power);
-            values(k) = x[end_index + static_cast<std::size_t>(k * inwards)];
+            const Powers powers = powers_at(k);
+            for (int term = 0; term < terms; ++term)
+                design(k, term) = powers[static_cast<std::size_t>(term)];
         }
-        coefficients_ = design.colPivHouseholderQr().solve(values);
+        inverse_ = design.colPivHouseholderQr().solve(Eigen::MatrixXd::Identity(count, count));
     }
-    double operator()(double k) const {
-        double sum = 0.0;
-        for (Eigen::Index power = coefficients_.size(); power-- > 0;)
-            sum = sum * (k * scale_) + coefficients_(power);
-        return sum;
+    /// coefficients = inverse · samples; the polynomial is their sum with the powers.
+    const Eigen::MatrixXd& inverse() const { return inverse_; }
+    Powers powers_at(double k) const {
+        const double u = k * scale_;
+        return {1.0, u, u * u, u * u * u};
     }
 
 private:
     double scale_;
-    Eigen::VectorXd coefficients_;
+    Eigen::MatrixXd inverse_;
 };
+
+/// How one run is filtered.
+struct Plan {
+    Biquad filter;
+    std::size_t pad = 0; ///< samples it is continued by on either side
+    int fit = 0;         ///< samples that the trend is taken from
+
+    Plan(std::size_t n, double cutoff_hz, double rate_hz)
+        : filter(design_low_pass(std::min(cutoff_hz, highest_cutoff_hz(rate_hz)) / kTwoPassFactor,
+                                 rate_hz)) {
+        // Long enough for the start-up to die away: two periods of the cut-off.
+        const auto settle = static_cast<std::size_t>(std::ceil(2.0 * rate_hz / cutoff_hz));
+        pad = std::min(n - 1, std::max<std::size_t>(9, settle));
+        fit = static_cast<int>(std::min<std::size_t>(
+            n, std::max<std::size_t>(5, static_cast<std::size_t>(
+                                            std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
+    }
+};
+
+/// A run with room on either side, seen from one end: `inner(k)` steps inwards, `outer(k)` out.
+template <class Value> struct EndView {
+    std::vector<Value>& y;
+    std::size_t at;
+    int inwards;
+
+    Value& inner(std::size_t k) const {
+        return y[at + static_cast<std::size_t>(static_cast<int>(k) * inwards)];
+    }
+    Value& outer(std::size_t k) const {
+        return y[at - static_cast<std::size_t>(static_cast<int>(k) * inwards)];
+    }
+};
+
+/// Odd: x(-k) = 2 x(0) - x(k). Trend: the same for what is left after the local cubic q,
+/// x(-k) = q(-k) + 2 (x(0) - q(0)) - (x(k) - q(k)).
+template <class Value> void extend(const EndView<Value>& x, End kind, const Plan& plan) {
+    for (std::size_t k = 1; k <= plan.pad; ++k)
+        x.outer(k) = 2.0 * x.inner(0) - x.inner(k);
+    if (kind == End::Odd)
+        return;
+    const LocalTrend trend(plan.fit);
+    const Eigen::MatrixXd& inverse = trend.inverse();
+    std::array<Value, kTrendTerms> q;
+    q.fill(Value(0.0 * x.inner(0)));
+    for (Eigen::Index term = 0; term < inverse.rows(); ++term)
+        for (Eigen::Index i = 0; i < inverse.cols(); ++i)
+            q[static_cast<std::size_t>(term)] +=
+                inverse(term, i) * x.inner(static_cast<std::size_t>(i));
+    for (std::size_t k = 1; k <= plan.pad; ++k) {
+        const auto step = static_cast<double>(k);
+        const Powers out = trend.powers_at(-step);
+        const Powers in = trend.powers_at(step);
+        for (std::size_t term = 1; term < q.size(); ++term) // the constants cancel
+            x.outer(k) += (out[term] + in[term]) * q[term];
+    }
+}
+
+/// The transpose of `extend`: weights of the continued samples go back to where they came from.
+void extend_transposed(const EndView<double>& w, End kind, const Plan& plan) {
+    if (kind == End::Trend) {
+        const LocalTrend trend(plan.fit);
+        const Eigen::MatrixXd& inverse = trend.inverse();
+        Powers q{};
+        for (std::size_t k = 1; k <= plan.pad; ++k) {
+            const auto step = static_cast<double>(k);
+            const Powers out = trend.powers_at(-step);
+            const Powers in = trend.powers_at(step);
+            for (std::size_t term = 1; term < q.size(); ++term)
+                q[term] += (out[term] + in[term]) * w.outer(k);
+        }
+        for (Eigen::Index term = 0; term < inverse.rows(); ++term)
+            for (Eigen::Index i = 0; i < inverse.cols(); ++i)
+                w.inner(static_cast<std::size_t>(i)) +=
+                    inverse(term, i) * q[static_cast<std::size_t>(term)];
+    }
+    for (std::size_t k = 1; k <= plan.pad; ++k) {
+        w.inner(0) += 2.0 * w.outer(k);
+        w.inner(k) -= w.outer(k);
+    }
+}
+
+template <class Value>
+void filter_run(const std::vector<Value>& x, FrameRange run, double cutoff_hz, double rate_hz,
+                End begin, End end, std::vector<Value>& out) {
+    const std::size_t n = run.size();
+    const auto from = x.begin() + static_cast<std::ptrdiff_t>(run.begin);
+    const auto to = out.begin() + static_cast<std::ptrdiff_t>(run.begin);
+    if (n < 3) {
+        std::copy_n(from, n, to);
+        return;
+    }
+    const Plan plan(n, cutoff_hz, rate_hz);
+    std::vector<Value> y(n + 2 * plan.pad);
+    std::copy_n(from, n, y.begin() + static_cast<std::ptrdiff_t>(plan.pad));
+    extend(EndView<Value>{y, plan.pad, 1}, begin, plan);
+    extend(EndView<Value>{y, plan.pad + n - 1, -1}, end, plan);
+    pass(plan.filter, y);
+    std::reverse(y.begin(), y.end());
+    pass(plan.filter, y);
+    std::reverse(y.begin(), y.end());
+    std::copy_n(y.begin() + static_cast<std::ptrdiff_t>(plan.pad), n, to);
+}
 
 } // namespace
 
 void filter_two_pass(const std::vector<double>& x, FrameRange run, double cutoff_hz, double rate_hz,
                      End begin, End end, std::vector<double>& out) {
-    const std::size_t n = run.size();
-    if (n < 3) {
-        std::copy_n(x.begin() + static_cast<std::ptrdiff_t>(run.begin), n,
-                    out.begin() + static_cast<std::ptrdiff_t>(run.begin));
-        return;
-    }
-    const double design_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz)) / kTwoPassFactor;
-    const Biquad filter = design_low_pass(design_hz, rate_hz);
+    filter_run(x, run, cutoff_hz, rate_hz, begin, end, out);
+}
 
-    // Long enough for the start-up to die away: two periods of the cut-off.
-    const auto settle = static_cast<std::size_t>(std::ceil(2.0 * rate_hz / cutoff_hz));
-    const std::size_t pad = std::min(n - 1, std::max<std::size_t>(9, settle));
-    const int fit = static_cast<int>(std::min<std::size_t>(
-        n, std::max<std::size_t>(
-               5, static_cast<std::size_t>(std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
+void filter_two_pass(const FourSignals& x, FrameRange run, double cutoff_hz, double rate_hz,
+                     End begin, End end, FourSignals& out) {
+    filter_run(x, run, cutoff_hz, rate_hz, begin, end, out);
+}
 
-    std::vector<double> y(n + 2 * pad);
-    for (std::size_t i = 0; i < n; ++i)
-        y[pad + i] = x[run.begin + i];
-
-    // Odd: x(-k) = 2 x(0) - x(k). Trend: the same for what is left after the local cubic q,
-    // x(-k) = q(-k) + 2 (x(0) - q(0)) - (x(k) - q(k)).
-    const auto extend = [&](End kind, std::size_t at, int inwards) {
-        const auto inner = [&](std::size_t k) {
-            return y[at + static_cast<std::size_t>(static_cast<int>(k) * inwards)];
-        };
-        const auto outer = [&](std::size_t k) -> double& {
-            return y[at - static_cast<std::size_t>(static_cast<int>(k) * inwards)];
-        };
-        if (kind == End::Odd) {
-            for (std::size_t k = 1; k <= pad; ++k)
-                outer(k) = 2.0 * inner(0) - inner(k);
-            return;
-        }
-        const LocalTrend trend(y, at, inwards, fit);
-        for (std::size_t k = 1; k <= pad; ++k) {
-            const auto step = static_cast<double>(k);
-            outer(k) = trend(-step) + 2.0 * (inner(0) - trend(0.0)) - (inner(k) - trend(step));
-        }
-    };
-    extend(begin, pad, 1);
-    extend(end, pad + n - 1, -1);
-
-    pass(filter, y);
-    std::reverse(y.begin(), y.end());
-    pass(filter, y);
-    std::reverse(y.begin(), y.end());
-    std::copy_n(y.begin() + static_cast<std::ptrdiff_t>(pad), n,
-                out.begin() + static_cast<std::ptrdiff_t>(run.begin));
+std::vector<double> raw_weights_of(const std::vector<double>& weights, double cutoff_hz,
+                                   double rate_hz, End begin, End end) {
+    const std::size_t n = weights.size();
+    if (n < 3)
+        return weights;
+    const Plan plan(n, cutoff_hz, rate_hz);
+    std::vector<double> w(n + 2 * plan.pad, 0.0);
+    const auto middle = w.begin() + static_cast<std::ptrdiff_t>(plan.pad);
+    std::copy(weights.begin(), weights.end(), middle);
+    // Every step of filter_run, transposed, last step first.
+    std::reverse(w.begin(), w.end());
+    pass_transposed(plan.filter, w);
+    std::reverse(w.begin(), w.end());
+    pass_transposed(plan.filter, w);
+    extend_transposed(EndView<double>{w, plan.pad + n - 1, -1}, end, plan);
+    extend_transposed(EndView<double>{w, plan.pad, 1}, begin, plan);
+    return {middle, middle + static_cast<std::ptrdiff_t>(n)};
 }
 
 std::vector<double> filter_two_pass(const std::vector<double>& x, double cutoff_hz,

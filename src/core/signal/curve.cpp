@@ -46,18 +46,6 @@ std::size_t Curve::first_after_change() const {
     return u <= 0.0 ? 0 : std::min(size(), static_cast<std::size_t>(u));
 }
 
-FrameRange Curve::run_around(std::size_t frame) const {
-    const std::size_t cut = first_after_change();
-    const std::size_t low = frame >= cut ? cut : 0;
-    const std::size_t high = frame >= cut ? size() : cut;
-    FrameRange run{frame, frame + 1};
-    while (run.begin > low && std::isfinite(values_[run.begin - 1]))
-        --run.begin;
-    while (run.end < high && std::isfinite(values_[run.end]))
-        ++run.end;
-    return run;
-}
-
 std::optional<FrameRange> Curve::stencil(double t_s, Side side) const {
     if (empty() || !std::isfinite(t_s))
         return std::nullopt;
@@ -170,47 +158,78 @@ std::optional<Curve::Extreme> Curve::find_min(TimeRange range) const {
     return found;
 }
 
+FrameRange Curve::frames_of(TimeRange range) const {
+    const double begin = std::max(0.0, range.begin_s);
+    const double end = std::min(duration_s(), range.end_s);
+    if (size() < 2 || !(end > begin))
+        return {};
+    const auto first = static_cast<std::size_t>(std::floor(begin * rate_hz_));
+    const auto last = static_cast<std::size_t>(std::ceil(end * rate_hz_));
+    return {first, std::min(last, size() - 1)};
+}
+
+std::optional<double> Curve::crossing_after(std::size_t frame, double level, Direction direction,
+                                            TimeRange range) const {
+    const double sign = direction == Direction::Rising ? 1.0 : -1.0;
+    const double left = sign * (values_[frame] - level);
+    const double right = sign * (values_[frame + 1] - level);
+    if (!(left < 0.0 && right >= 0.0))
+        return std::nullopt;
+    const auto begin = static_cast<double>(frame);
+    double u = begin + left / (left - right);
+    const std::size_t cut = first_after_change();
+    if (frame + 1 != cut) {
+        // The local cubic, never across the change or a gap.
+        FrameRange window{frame, frame + 2};
+        if (frame > (frame >= cut ? cut : 0) && std::isfinite(values_[frame - 1]))
+            --window.begin;
+        if (frame + 2 < (frame >= cut ? size() : cut) && std::isfinite(values_[frame + 2]))
+            ++window.end;
+        // Newton's steps; where one leaves the bracket it is halved instead.
+        double low = begin;
+        double high = begin + 1.0;
+        for (int step = 0; step < 60 && high - low > 1e-12; ++step) {
+            const ValueAndSlope at = interpolate(values_, window, u);
+            const double off = sign * (at.value - level);
+            (off < 0.0 ? low : high) = u;
+            const double next = u - off / (sign * at.slope);
+            if (std::abs(next - u) < 1e-12)
+                break;
+            u = next > low && next < high ? next : 0.5 * (low + high);
+        }
+    }
+    const double t_s = u / rate_hz_;
+    if (!range.contains(t_s))
+        return std::nullopt;
+    return t_s;
+}
+
 std::vector<double> Curve::find_crossings(double level, Direction direction,
                                           TimeRange range) const {
     std::vector<double> times;
-    if (size() < 2)
-        return times;
-    const double sign = direction == Direction::Rising ? 1.0 : -1.0;
-    const double begin = std::max(0.0, range.begin_s);
-    const double end = std::min(duration_s(), range.end_s);
-    if (!(end > begin))
-        return times;
-    const std::size_t cut = first_after_change();
-    auto i = static_cast<std::size_t>(std::floor(begin * rate_hz_));
-    for (; i + 1 < size() && time_of(i) < end; ++i) {
-        const double left = sign * (values_[i] - level);
-        const double right = sign * (values_[i + 1] - level);
-        if (!(left < 0.0 && right >= 0.0))
-            continue;
-        double u = static_cast<double>(i) + left / (left - right);
-        if (i + 1 != cut) {
-            // Bisection on the local cubic; the bracket keeps it inside the interval.
-            const FrameRange run = run_around(i);
-            FrameRange window{i, i + 2};
-            if (window.begin > run.begin)
-                --window.begin;
-            if (window.end < run.end)
-                ++window.end;
-            double low = static_cast<double>(i);
-            double high = static_cast<double>(i + 1);
-            for (int step = 0; step < 40; ++step) {
-                u = 0.5 * (low + high);
-                if (sign * (interpolate(values_, window, u).value - level) < 0.0)
-                    low = u;
-                else
-                    high = u;
-            }
-        }
-        const double t_s = u / rate_hz_;
-        if (t_s >= begin && t_s <= end)
-            times.push_back(t_s);
-    }
+    const FrameRange frames = frames_of(range);
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
+        if (const auto t_s = crossing_after(i, level, direction, range))
+            times.push_back(*t_s);
     return times;
+}
+
+std::optional<double> Curve::find_first_crossing(double level, Direction direction,
+                                                 TimeRange range) const {
+    const FrameRange frames = frames_of(range);
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
+        if (const auto t_s = crossing_after(i, level, direction, range))
+            return t_s;
+    return std::nullopt;
+}
+
+std::optional<double> Curve::find_last_crossing(double level, Direction direction,
+                                                TimeRange range) const {
+    const FrameRange frames = frames_of(range);
+    for (std::size_t i = frames.end; i-- > frames.begin;)
+        if (const auto t_s = crossing_after(i, level, direction, range))
+            return t_s;
+    return std::nullopt;
 }
 
 Curve Curve::derivative() const {

@@ -48,6 +48,11 @@ public:
 
     /// Times within the range at which the curve passes `level` in the direction, ascending.
     std::vector<double> find_crossings(double level, Direction direction, TimeRange range) const;
+    /// The first or the last of them, without a look at the others.
+    std::optional<double> find_first_crossing(double level, Direction direction,
+                                              TimeRange range) const;
+    std::optional<double> find_last_crossing(double level, Direction direction,
+                                             TimeRange range) const;
 
     /// First derivative per second at the frames, by differences within runs (same change, gaps).
     Curve derivative() const;
@@ -58,7 +63,11 @@ public:
     Curve scaled(double factor) const;
 
 private:
-    FrameRange run_around(std::size_t frame) const;
+    /// The crossing between a frame and the next, in seconds, if it lies in the range.
+    std::optional<double> crossing_after(std::size_t frame, double level, Direction direction,
+                                         TimeRange range) const;
+    /// Frames between which a crossing in the range may lie: each with the next.
+    FrameRange frames_of(TimeRange range) const;
     std::optional<FrameRange> stencil(double t_s, Side side) const;
     std::size_t first_after_change() const;
 

@@ -25,23 +25,43 @@ std::vector<double> derivative_weights(int count, int at) {
     return weights;
 }
 
-std::vector<double> differentiate(const std::vector<double>& x, double rate_hz) {
-    std::vector<double> out(x.size(), 0.0);
-    const std::size_t count = std::min<std::size_t>(5, x.size());
+namespace {
+
+/// Calls use(i, first, w) for each of n samples: its derivative per frame is the sum of
+/// w[k] x[first + k].
+template <class Use> void for_each_difference(std::size_t n, const Use& use) {
+    const std::size_t count = std::min<std::size_t>(5, n);
     if (count < 2)
-        return out;
+        return;
     std::vector<std::vector<double>> weights;
     weights.reserve(count);
     for (std::size_t at = 0; at < count; ++at)
         weights.push_back(derivative_weights(static_cast<int>(count), static_cast<int>(at)));
-    for (std::size_t i = 0; i < x.size(); ++i) {
-        const std::size_t first = std::min(i < count / 2 ? 0 : i - count / 2, x.size() - count);
-        const auto& w = weights[i - first];
-        double sum = 0.0;
-        for (std::size_t k = 0; k < count; ++k)
-            sum += w[k] * x[first + k];
-        out[i] = sum * rate_hz;
+    for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t first = std::min(i < count / 2 ? 0 : i - count / 2, n - count);
+        use(i, first, weights[i - first]);
     }
+}
+
+} // namespace
+
+std::vector<double> differentiate(const std::vector<double>& x, double rate_hz) {
+    std::vector<double> out(x.size(), 0.0);
+    for_each_difference(
+        x.size(), [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
+            for (std::size_t k = 0; k < w.size(); ++k)
+                out[i] += w[k] * x[first + k] * rate_hz;
+        });
+    return out;
+}
+
+std::vector<double> differentiate_transposed(const std::vector<double>& weights, double rate_hz) {
+    std::vector<double> out(weights.size(), 0.0);
+    for_each_difference(
+        weights.size(), [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
+            for (std::size_t k = 0; k < w.size(); ++k)
+                out[first + k] += w[k] * weights[i] * rate_hz;
+        });
     return out;
 }
 

@@ -11,4 +11,7 @@ std::vector<double> derivative_weights(int count, int at);
 /// First derivative per second by five-point differences, one-sided near the ends.
 std::vector<double> differentiate(const std::vector<double>& x, double rate_hz);
 
+/// Its transpose: weights of the samples that say the same as `weights` of their derivatives.
+std::vector<double> differentiate_transposed(const std::vector<double>& weights, double rate_hz);
+
 } // namespace kite

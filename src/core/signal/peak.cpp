@@ -19,35 +19,16 @@ constexpr double kSettled_s = 2e-5;
 constexpr double kFrameShare = 0.1;
 constexpr double kFilterPeriods = 2.5; ///< of the cut-off: reach of the filter's response
 
-/// Curve value per raw sample: filter and differences applied to one impulse at a time.
-class Response {
-public:
-    Response(const CurveNoise& noise, double rate_hz) : noise_(noise), rate_hz_(rate_hz) {}
-
-    /// Effect of an impulse at `at` on all samples of a run of `count` frames.
-    std::vector<double> of_impulse(std::size_t count, std::size_t at, End begin, End end) const {
-        std::vector<double> x(count, 0.0);
-        x[at] = 1.0;
-        std::vector<double> y(count);
-        filter_two_pass(x, {0, count}, noise_.cutoff_hz, rate_hz_, begin, end, y);
-        return noise_.derivatives == 0 ? y : differentiate(y, rate_hz_);
-    }
-
-private:
-    const CurveNoise& noise_;
-    double rate_hz_;
-};
-
 /// SD, for raw noise of SD 1, of what the weights make of the fit's samples.
 double calc_fit_noise(const LocalFit& fit, const Eigen::VectorXd& weights, const Curve& curve,
                       const CurveNoise& noise) {
     const double rate = curve.rate_hz();
     const FrameRange frames = fit.frames();
-    const auto reach = static_cast<std::size_t>(std::ceil(kFilterPeriods * rate / noise.cutoff_hz));
-    const Response response(noise, rate);
-    double variance = 0.0;
+    const auto reach =
+        static_cast<std::size_t>(std::ceil(2.0 * kFilterPeriods * rate / noise.cutoff_hz));
 
-    // The stretch that was filtered in one piece, and how its ends were continued.
+    // The stretch that was filtered in one piece, as far as the filter reaches, and how its ends
+    // were continued.
     FrameRange piece{0, curve.size()};
     End begin_kind = End::Odd;
     End end_kind = End::Odd;
@@ -62,34 +43,23 @@ double calc_fit_noise(const LocalFit& fit, const Eigen::VectorXd& weights, const
             begin_kind = End::Trend;
         }
     }
-    const bool near_begin = frames.begin < piece.begin + reach;
-    const bool near_end = frames.end + reach > piece.end;
-    if (!near_begin && !near_end) {
-        // The same response everywhere: one impulse in the middle, shifted along.
-        const std::size_t n = 2 * reach + 1;
-        const std::vector<double> h = response.of_impulse(n, reach, End::Odd, End::Odd);
-        const auto count = static_cast<std::ptrdiff_t>(frames.size());
-        const auto r = static_cast<std::ptrdiff_t>(reach);
-        for (std::ptrdiff_t j = -r; j < count + r; ++j) {
-            double g = 0.0;
-            for (std::ptrdiff_t i = std::max<std::ptrdiff_t>(0, j - r);
-                 i < std::min(count, j + r + 1); ++i)
-                g += weights(i) * h[static_cast<std::size_t>(i - j + r)];
-            variance += g * g;
-        }
-        return std::sqrt(variance);
+    if (frames.begin > piece.begin + reach) {
+        piece.begin = frames.begin - reach;
+        begin_kind = End::Odd;
     }
-    const std::size_t begin = near_begin ? piece.begin : frames.begin - reach;
-    const std::size_t end = near_end ? piece.end : frames.end + reach;
-    for (std::size_t j = begin; j < end; ++j) {
-        const std::vector<double> y =
-            response.of_impulse(end - begin, j - begin, near_begin ? begin_kind : End::Odd,
-                                near_end ? end_kind : End::Odd);
-        double g = 0.0;
-        for (std::size_t i = frames.begin; i < frames.end; ++i)
-            g += weights(static_cast<Eigen::Index>(i - frames.begin)) * y[i - begin];
-        variance += g * g;
+    if (frames.end + reach < piece.end) {
+        piece.end = frames.end + reach;
+        end_kind = End::Odd;
     }
+    std::vector<double> w(piece.size(), 0.0);
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
+        w[i - piece.begin] = weights(static_cast<Eigen::Index>(i - frames.begin));
+    if (noise.derivatives == 1)
+        w = differentiate_transposed(w, rate);
+    w = raw_weights_of(w, noise.cutoff_hz, rate, begin_kind, end_kind);
+    double variance = 0.0;
+    for (double weight : w)
+        variance += weight * weight;
     return std::sqrt(variance);
 }
 

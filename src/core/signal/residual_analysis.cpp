@@ -1,6 +1,5 @@
 #include "core/signal/residual_analysis.h"
 
-#include "core/signal/butterworth.h"
 #include "core/signal/noise.h"
 
 #include <algorithm>
@@ -16,29 +15,27 @@ constexpr int kLinePoints = 5;
 constexpr double kLineFrom = 0.6;
 constexpr double kLineTo = 0.95;
 
-double mean_square_residual(const std::vector<std::vector<double>>& columns, FrameRange run,
-                            double cutoff_hz, double rate_hz, std::vector<double>& filtered) {
-    double sum = 0.0;
-    for (const auto& column : columns) {
-        filter_two_pass(column, run, cutoff_hz, rate_hz, End::Odd, End::Odd, filtered);
-        for (std::size_t i = run.begin; i < run.end; ++i)
-            sum += (column[i] - filtered[i]) * (column[i] - filtered[i]);
-    }
-    return sum / static_cast<double>(run.size());
+/// Sum of the components' mean squares of signal minus filtered signal.
+double mean_square_residual(const FourSignals& x, double cutoff_hz, double rate_hz,
+                            FourSignals& filtered) {
+    filter_two_pass(x, {0, x.size()}, cutoff_hz, rate_hz, End::Odd, End::Odd, filtered);
+    Eigen::Array4d sum = Eigen::Array4d::Zero();
+    for (std::size_t i = 0; i < x.size(); ++i)
+        sum += (x[i] - filtered[i]).square();
+    return sum.sum() / static_cast<double>(x.size());
 }
 
 } // namespace
 
-double choose_cutoff_hz(const std::vector<std::vector<double>>& columns, FrameRange run,
-                        double rate_hz, CutoffBounds bounds) {
+double choose_cutoff_hz(const FourSignals& x, double rate_hz, CutoffBounds bounds) {
     const double highest = highest_cutoff_hz(rate_hz);
     const double high = std::min(bounds.high_hz, highest);
     const double low = std::min(bounds.low_hz, high);
-    if (columns.empty() || run.size() < kFewestFrames)
+    if (x.size() < kFewestFrames)
         return high;
-    std::vector<double> filtered(columns.front().size());
+    FourSignals filtered(x.size());
     const auto residual = [&](double cutoff_hz) {
-        return mean_square_residual(columns, run, cutoff_hz, rate_hz, filtered);
+        return mean_square_residual(x, cutoff_hz, rate_hz, filtered);
     };
 
     // Where there is noise alone, R² = σ² g(f) with the filter's own g: σ² by least squares.

@@ -1,8 +1,6 @@
 #pragma once
 
-#include "core/base/range.h"
-
-#include <vector>
+#include "core/signal/butterworth.h"
 
 namespace kite {
 
@@ -21,9 +19,8 @@ struct CutoffBounds {
 /// left are together smallest. (Winter takes the f at which R equals σ, by eye; that smooths more
 /// than is best and shifts lopsided peaks: docs/decisions.md.)
 ///
-/// `columns` are components of one signal (their residuals are added) within `run`, all finite.
+/// `x` holds up to four components of one signal, all finite; their residuals are added.
 /// The result lies within the bounds; the upper one where the signal is free of noise or too short.
-double choose_cutoff_hz(const std::vector<std::vector<double>>& columns, FrameRange run,
-                        double rate_hz, CutoffBounds bounds);
+double choose_cutoff_hz(const FourSignals& x, double rate_hz, CutoffBounds bounds);
 
 } // namespace kite

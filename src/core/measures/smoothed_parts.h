@@ -1,0 +1,27 @@
+#pragma once
+
+#include "core/measures/kinematics.h"
+#include "core/motion/take.h"
+
+#include <map>
+#include <optional>
+#include <tuple>
+
+namespace kite {
+
+/// The parts of a take after filtering, each filtered once for each cut-off and split and kept:
+/// finding the moments asks for the same again and again. Holds a reference to the take.
+class SmoothedParts {
+public:
+    explicit SmoothedParts(const Take& take) : take_(take) {}
+
+    /// The part must be in the take. `change_s` is used for parts that feel impact alone. The
+    /// reference stays good as long as this object.
+    const SegmentMotion& get(Segment segment, double cutoff_hz, std::optional<double> change_s);
+
+private:
+    const Take& take_;
+    std::map<std::tuple<Segment, double, double>, SegmentMotion> kept_; ///< no split: -1 s
+};
+
+} // namespace kite
