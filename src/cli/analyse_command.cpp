@@ -21,21 +21,22 @@ struct Arguments : AnalysisArguments {
 int run_analyse(const Arguments& arguments) {
     if (arguments.csv)
         std::cout << formats::measures_csv_header();
-    const bool all =
-        analyse_files(arguments.files, arguments.read_options(), arguments.analysis_options(),
-                      [&](const AnalysedFile& result) {
-                          if (arguments.csv)
-                              std::cout << formats::measures_csv_row(result.file, result.analysis);
-                          else if (arguments.json)
-                              std::cout << formats::to_json(result.file, result.analysis,
-                                                            result.reading, result.findings)
-                                        << "\n";
-                          else
-                              std::cout << formats::to_table(result.file, result.analysis,
-                                                             result.reading, result.findings)
-                                        << "\n";
-                          std::cout.flush();
-                      });
+    const formats::ReadOptions read_options = arguments.read_options();
+    const bool all = analyse_files(
+        arguments.files, read_options, arguments.analysis_options(),
+        arguments.beside(arguments.files.size(), read_options), [&](const AnalysedFile& result) {
+            if (arguments.csv)
+                std::cout << formats::measures_csv_row(result.file, result.analysis);
+            else if (arguments.json)
+                std::cout << formats::to_json(result.file, result.analysis, result.reading,
+                                              result.findings)
+                          << "\n";
+            else
+                std::cout << formats::to_table(result.file, result.analysis, result.reading,
+                                               result.findings)
+                          << "\n";
+            std::cout.flush();
+        });
     return all ? kDone : kSomeFailed;
 }
 
@@ -52,6 +53,7 @@ void add_analyse(CLI::App& app, std::function<int()>& run) {
         ->excludes(csv);
     json->excludes(csv);
     arguments->add_to(*command);
+    arguments->add_beside_to(*command);
     command->callback([arguments, &run] { run = [arguments] { return run_analyse(*arguments); }; });
 }
 

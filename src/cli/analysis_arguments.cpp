@@ -1,6 +1,8 @@
 #include "cli/analysis_arguments.h"
 
 #include "cli/arguments.h"
+#include "formats/beside/force_csv.h"
+#include "formats/beside/launch_csv.h"
 #include "formats/names/name_table.h"
 
 #include <algorithm>
@@ -37,6 +39,21 @@ void AnalysisArguments::add_to(CLI::App& command) {
     command.add_option("--names", names, "Table of other marker and joint names (JSON)");
 }
 
+void AnalysisArguments::add_beside_to(CLI::App& command) {
+    command.add_option("--launch", launch, "Launch numbers (CSV), a row a file in their order");
+    command.add_option("--force", forces, "Forces under the feet (CSV) beside a file; once a file")
+        ->allow_extra_args(false);
+}
+
+namespace {
+
+const formats::NameTable& names_of(const formats::ReadOptions& options) {
+    static const formats::NameTable kShipped = formats::NameTable::shipped();
+    return options.names ? *options.names : kShipped;
+}
+
+} // namespace
+
 formats::ReadOptions AnalysisArguments::read_options() const {
     formats::ReadOptions out;
     out.handed = find_handedness(handed);
@@ -72,16 +89,52 @@ AnalysisOptions AnalysisArguments::analysis_options() const {
     return out;
 }
 
+Beside AnalysisArguments::beside(std::size_t files,
+                                 const formats::ReadOptions& read_options) const {
+    Beside out;
+    out.forces = forces;
+    if (!forces.empty() && forces.size() != files)
+        throw CLI::ValidationError("--force", "give it once for each of the " +
+                                                  std::to_string(files) + " files");
+    if (launch.empty())
+        return out;
+    auto read = formats::read_launch_csv(launch, names_of(read_options));
+    for (const Finding& finding : read.findings)
+        std::cerr << formats::text_of(launch, finding) << "\n";
+    if (!read.ok())
+        throw CLI::ValidationError("--launch", "the launch numbers cannot be used");
+    if (read.value.size() != files)
+        throw CLI::ValidationError("--launch", "there are " + std::to_string(read.value.size()) +
+                                                   " shots for " + std::to_string(files) +
+                                                   " files");
+    out.launch = std::move(read.value);
+    return out;
+}
+
 namespace {
 
 AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
-                          const AnalysisOptions& options) {
+                          const AnalysisOptions& options, const LaunchNumbers* launch,
+                          const std::string* forces) {
     AnalysedFile out;
     out.file = file;
     Outcome<Take> take = formats::read_take(std::filesystem::path(file), read_options);
     out.findings = std::move(take.findings);
     if (has_errors(out.findings))
         return out;
+    if (launch != nullptr)
+        take.value.launch = *launch;
+    if (forces != nullptr) {
+        const auto record =
+            formats::read_force_csv(*forces, take.value.handed, names_of(read_options));
+        for (Finding finding : record.findings) {
+            finding.what = *forces + ": " + finding.what;
+            out.findings.push_back(std::move(finding));
+        }
+        if (!record.ok())
+            return out;
+        attach_forces(take.value, record.value, out.findings);
+    }
     Outcome<Analysis> analysis = analyse(take.value, options);
     out.findings.insert(out.findings.end(), analysis.findings.begin(), analysis.findings.end());
     out.ok = !has_errors(out.findings);
@@ -114,7 +167,7 @@ private:
 } // namespace
 
 bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
-                   const AnalysisOptions& options,
+                   const AnalysisOptions& options, const Beside& beside,
                    const std::function<void(const AnalysedFile&)>& use) {
     const std::size_t workers =
         std::clamp<std::size_t>(files.size(), 1, std::max(1U, std::thread::hardware_concurrency()));
@@ -134,7 +187,10 @@ bool analyse_files(const std::vector<std::string>& files, const formats::ReadOpt
                     return;
                 index = next++;
             }
-            AnalysedFile result = analyse_file(files[index], read_options, options);
+            AnalysedFile result =
+                analyse_file(files[index], read_options, options,
+                             beside.launch.empty() ? nullptr : &beside.launch[index],
+                             beside.forces.empty() ? nullptr : &beside.forces[index]);
             const std::lock_guard lock(mutex);
             waiting[index % ahead] = std::move(result);
             changed.notify_all();

@@ -12,6 +12,12 @@
 
 namespace kite::cli {
 
+/// What was measured beside the motion of each file.
+struct Beside {
+    std::vector<LaunchNumbers> launch; ///< one a file, or none
+    std::vector<std::string> forces;   ///< a force file a motion file, or none
+};
+
 /// The options of every command that analyses swings.
 struct AnalysisArguments {
     std::string handed;
@@ -23,12 +29,18 @@ struct AnalysisArguments {
     std::string up;
     std::string target;
     std::string names;
+    std::string launch;
+    std::vector<std::string> forces;
     int swing = 0;
 
     void add_to(CLI::App& command);
+    /// What was measured beside the motion, for commands that take files one by one.
+    void add_beside_to(CLI::App& command);
     /// Throw CLI::ValidationError for what the options' own checks cannot see.
     formats::ReadOptions read_options() const;
     AnalysisOptions analysis_options() const;
+    /// For so many motion files, in their order.
+    Beside beside(std::size_t files, const formats::ReadOptions& read_options) const;
 };
 
 /// One file, read, analysed and read in words. `ok` false: the findings hold the errors.
@@ -44,7 +56,7 @@ struct AnalysedFile {
 /// results are held at once, however many files there are. Errors go to standard error, a line a
 /// problem; on a terminal the progress of long work is shown there. True: all files were fine.
 bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
-                   const AnalysisOptions& options,
+                   const AnalysisOptions& options, const Beside& beside,
                    const std::function<void(const AnalysedFile&)>& use);
 
 } // namespace kite::cli

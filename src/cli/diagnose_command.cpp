@@ -25,8 +25,10 @@ void print(const std::string& title, const std::vector<std::string>& lines) {
 int run_diagnose(const Arguments& arguments) {
     std::vector<Analysis> analyses;
     std::vector<Reading> readings;
-    const bool all = analyse_files(arguments.files, arguments.read_options(),
-                                   arguments.analysis_options(), [&](const AnalysedFile& result) {
+    const formats::ReadOptions read_options = arguments.read_options();
+    const bool all = analyse_files(arguments.files, read_options, arguments.analysis_options(),
+                                   arguments.beside(arguments.files.size(), read_options),
+                                   [&](const AnalysedFile& result) {
                                        analyses.push_back(result.analysis);
                                        readings.push_back(result.reading);
                                    });
@@ -64,6 +66,7 @@ void add_diagnose(CLI::App& app, std::function<int()>& run) {
         app.add_subcommand("diagnose", "The reading in words; several files are one set");
     command->add_option("FILE", arguments->files, "Swing files of one golfer")->required();
     arguments->add_to(*command);
+    arguments->add_beside_to(*command);
     command->callback(
         [arguments, &run] { run = [arguments] { return run_diagnose(*arguments); }; });
 }

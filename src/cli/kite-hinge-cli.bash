@@ -17,10 +17,10 @@ _kite_hinge_cli() {
     case $word in
         -*)
             case ${COMP_WORDS[1]} in
-                analyse) COMPREPLY=($(compgen -W "--json --csv --table $common" -- "$word")) ;;
+                analyse) COMPREPLY=($(compgen -W "--json --csv --table --launch --force $common" -- "$word")) ;;
                 convert) COMPREPLY=($(compgen -W "--series $common" -- "$word")) ;;
                 compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
-                diagnose) COMPREPLY=($(compgen -W "$common" -- "$word")) ;;
+                diagnose) COMPREPLY=($(compgen -W "--launch --force $common" -- "$word")) ;;
                 simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --help" -- "$word")) ;;
             esac
             return

@@ -45,6 +45,27 @@ protected:
 
 } // namespace
 
+TEST_F(Cli, TakesWhatWasMeasuredBesideTheMotion) {
+    run("simulate --seed 1 " + quoted("a.csv"));
+    run("simulate --seed 2 " + quoted("b.csv"));
+    folder.write("launch.csv", "club_speed_mph,carry_m\n86.2,\n84,151.5\n");
+    folder.write("force.csv", "time_s,lead_pct\n0,50\n0.02,50.5\n0.04,51\n");
+    const std::string files = quoted("a.csv") + " " + quoted("b.csv");
+    const Finished two = run("analyse --json --launch " + quoted("launch.csv") + " " + files);
+    ASSERT_EQ(two.status, 0) << two.err;
+    const Json second = Json::parse(two.out.substr(two.out.find('\n')));
+    EXPECT_NEAR(second["launch"]["club_speed_m_s"].get<double>(), 84 * 0.44704, 1e-9);
+    EXPECT_NEAR(second["launch"]["carry_m"].get<double>(), 151.5, 1e-9);
+    EXPECT_TRUE(Json::parse(two.out.substr(0, two.out.find('\n')))["launch"]["carry_m"].is_null());
+    // Two shots for one file, or one force file for two: wrong usage, nothing is guessed.
+    EXPECT_EQ(run("analyse --launch " + quoted("launch.csv") + " " + quoted("a.csv")).status, 2);
+    EXPECT_EQ(run("analyse --force " + quoted("force.csv") + " " + files).status, 2);
+    EXPECT_EQ(run("analyse --force " + quoted("force.csv") + " " + quoted("a.csv")).status, 0);
+    const Finished bad = run("analyse --force " + quoted("none.csv") + " " + quoted("a.csv"));
+    EXPECT_EQ(bad.status, 1);
+    EXPECT_NE(bad.err.find("none.csv"), std::string::npos);
+}
+
 TEST_F(Cli, SimulatesAndAnalysesPosesAndMarkers) {
     EXPECT_EQ(run("simulate --fault upper-body-first=1.5 --handed left --club driver --rate 200 "
                   "--noise-mm 0.3 --seed 4 " +

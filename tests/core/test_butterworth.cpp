@@ -6,6 +6,8 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <numeric>
+#include <random>
 #include <stdexcept>
 
 using namespace kite;
@@ -134,4 +136,46 @@ TEST(NoiseGain, HasTheClosedForm) {
                           (8.0 * std::sqrt(2.0))),
                 0.01 * middle.first_derivative);
     EXPECT_NEAR(gain.residual, 1.0, 0.002);
+}
+
+// For any signal x and weights w: w · filter(x) = raw_weights(w) · x, because the filter is linear.
+// Random signals (seed below); every kind of end.
+TEST(Butterworth, ItsTransposeSaysTheSameOfTheRawSamples) {
+    std::mt19937 random(11);
+    std::normal_distribution<double> normal;
+    for (const std::size_t n : {2U, 5U, 40U, 300U})
+        for (const End begin : {End::Odd, End::Trend})
+            for (const End end : {End::Odd, End::Trend}) {
+                std::vector<double> x(n);
+                std::vector<double> w(n);
+                for (std::size_t i = 0; i < n; ++i) {
+                    x[i] = normal(random);
+                    w[i] = normal(random);
+                }
+                std::vector<double> y(n);
+                filter_two_pass(x, {0, n}, 12.0, 240.0, begin, end, y);
+                const auto raw = raw_weights_of(w, 12.0, 240.0, begin, end);
+                const double filtered = std::inner_product(w.begin(), w.end(), y.begin(), 0.0);
+                const double direct = std::inner_product(raw.begin(), raw.end(), x.begin(), 0.0);
+                EXPECT_NEAR(filtered, direct, 1e-9 * static_cast<double>(n)) << n;
+            }
+}
+
+TEST(Butterworth, FourSignalsSideBySideAreFourSignals) {
+    std::mt19937 random(12);
+    std::normal_distribution<double> normal;
+    FourSignals x(90);
+    for (auto& row : x)
+        row = Eigen::Array4d::NullaryExpr([&] { return normal(random); });
+    FourSignals together(x.size());
+    filter_two_pass(x, {0, x.size()}, 10.0, 200.0, End::Odd, End::Trend, together);
+    for (Eigen::Index column = 0; column < 4; ++column) {
+        std::vector<double> one(x.size());
+        for (std::size_t i = 0; i < x.size(); ++i)
+            one[i] = x[i](column);
+        std::vector<double> alone(x.size());
+        filter_two_pass(one, {0, one.size()}, 10.0, 200.0, End::Odd, End::Trend, alone);
+        for (std::size_t i = 0; i < x.size(); ++i)
+            ASSERT_NEAR(together[i](column), alone[i], 1e-12);
+    }
 }

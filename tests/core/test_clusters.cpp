@@ -33,6 +33,21 @@ TEST(RigidFit, EqualsScipy) {
     EXPECT_NEAR(fit.residual_rms_m, reference::cluster_rms[0], 1e-10);
 }
 
+// From a rotation nearby the same optimum is found as without; from one far away too, by the slower
+// way.
+TEST(RigidFit, EqualsScipyFromAnyStart) {
+    const auto reference = points_of(reference::cluster_reference);
+    const auto now = points_of(reference::cluster_now);
+    const auto& wxyz = reference::cluster_quat_wxyz;
+    const Quaterniond best(wxyz[0], wxyz[1], wxyz[2], wxyz[3]);
+    for (const double off_rad : {0.0, 0.01, 0.1, 0.4, 1.5, 3.1})
+        for (const Vector3d& axis : {Vector3d(1, 0, 0), Vector3d(0.6, 0, 0.8)}) {
+            const RigidFit fit = fit_rigid(reference, now, best * exp_of(off_rad * axis));
+            EXPECT_LT(fit.q_now_reference.angularDistance(best), 1e-9) << off_rad;
+            EXPECT_NEAR(fit.residual_rms_m, reference::cluster_rms[0], 1e-10) << off_rad;
+        }
+}
+
 // Arun et al. 1987: exact without noise, also for markers in one plane, where the plain solution
 // may come out as a reflection.
 TEST(RigidFit, RecoversAKnownMotion) {

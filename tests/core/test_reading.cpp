@@ -1,4 +1,5 @@
 #include "core/reading/reading.h"
+#include "core/reading/set_reading.h"
 #include "core/reading/words.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
@@ -155,4 +156,40 @@ TEST(Words, GoThroughTheLanguageAndItsNumbers) {
     because.values = {{0.0, 0, "torso"}, {7.0, 1, {}}};
     EXPECT_EQ(sentence(because, language), "Z Rumpf 7/1");
     EXPECT_EQ(sentence(because), "X 7.0 Y torso");
+}
+
+// A set is read by how strongly a fault shows on average over the swings in which it was judged.
+TEST(SetReading, AveragesTheEvidenceOverTheSwings) {
+    const auto reading_of = [](std::optional<double> torso, double bunched) {
+        Reading out;
+        out.faults = {made_up("upper-body-first", Phase::Transition, 0.0, {"bunched-peaks"}),
+                      made_up("bunched-peaks", Phase::Downswing, bunched, {})};
+        out.faults[0].evidence = torso;
+        choose(out);
+        return out;
+    };
+    const std::vector<Reading> readings{reading_of(0.9, 0.7), reading_of(0.8, 0.2),
+                                        reading_of(std::nullopt, 0.3), reading_of(0.7, 0.8)};
+    const SetReading set = read_set(readings);
+    EXPECT_NEAR(*set.reading.find("upper-body-first")->evidence, (0.9 + 0.8 + 0.7) / 3.0, 1e-12);
+    EXPECT_NEAR(*set.reading.find("bunched-peaks")->evidence, (0.7 + 0.2 + 0.3 + 0.8) / 4.0, 1e-12);
+    EXPECT_EQ(set.reading.first_fix, "upper-body-first");
+    EXPECT_EQ(set.shares[0].judged, 3);
+    EXPECT_EQ(set.shares[0].present, 3);
+    EXPECT_EQ(set.shares[1].present, 2);
+    // One swing with a strong fault among clean ones is not the golfer's fault.
+    const SetReading clean =
+        read_set({reading_of(0.95, 0.1), reading_of(0.05, 0.1), reading_of(0.1, 0.1)});
+    EXPECT_FALSE(clean.reading.first_fix.has_value());
+}
+
+TEST(SetReading, QuotesASwingThatShowsTheFault) {
+    const std::vector<Reading> readings{read_swing(analysis_with("", 0.0)),
+                                        read_swing(analysis_with("upper-body-first", 1.5)),
+                                        read_swing(analysis_with("upper-body-first", 1.2)),
+                                        read_swing(analysis_with("upper-body-first", 1.4))};
+    const SetReading set = read_set(readings);
+    ASSERT_EQ(set.reading.first_fix, "upper-body-first");
+    EXPECT_GT(set.example, 0U) << "the clean swing cannot be the example";
+    EXPECT_FALSE(set.reading.find("upper-body-first")->because.empty());
 }

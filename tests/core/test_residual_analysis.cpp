@@ -69,8 +69,7 @@ TEST(ResidualAnalysis, ChoosesNearTheBestCutoff) {
                 auto noisy = truth;
                 for (double& x : noisy)
                     x += noise(random);
-                chosen +=
-                    choose_hz(noisy, kRate_hz, {1.0, 60.0}) / kDraws;
+                chosen += choose_hz(noisy, kRate_hz, {1.0, 60.0}) / kDraws;
                 best += best_cutoff_hz(truth, noisy) / kDraws;
             }
             EXPECT_NEAR(chosen / best, 1.0, 0.2) << band_hz << " Hz, noise " << sd;
@@ -89,6 +88,5 @@ TEST(ResidualAnalysis, StaysWithinBoundsAndTakesTheUpperWithoutNoise) {
     EXPECT_DOUBLE_EQ(choose_hz(noisy, kRate_hz, {7.0, 12.0}), 7.0);
     EXPECT_DOUBLE_EQ(choose_hz({truth.begin(), truth.begin() + 10}, kRate_hz, {7.0, 12.0}), 12.0);
     // A slow rate allows less than the bound.
-    EXPECT_LE(choose_hz(truth, 60.0, {15.0, 40.0}),
-              highest_cutoff_hz(60.0));
+    EXPECT_LE(choose_hz(truth, 60.0, {15.0, 40.0}), highest_cutoff_hz(60.0));
 }

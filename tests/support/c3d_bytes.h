@@ -71,7 +71,7 @@ struct C3dBytes {
     /// Coordinate of a point as stored: frame * 100 + point * 10 + axis.
     static double stored(int frame, int point, int axis) { return frame * 100 + point * 10 + axis; }
 
-    std::string reals(const std::vector<double>& values, std::vector<int> dimensions) const {
+    std::string reals(const std::vector<double>& values, const std::vector<int>& dimensions) const {
         std::string out{'\4', static_cast<char>(dimensions.size())};
         for (int d : dimensions)
             out += static_cast<char>(d);
@@ -80,7 +80,7 @@ struct C3dBytes {
         return out + '\0';
     }
     std::string integers_of(const std::vector<unsigned>& values,
-                            std::vector<int> dimensions) const {
+                            const std::vector<int>& dimensions) const {
         std::string out{'\2', static_cast<char>(dimensions.size())};
         for (int d : dimensions)
             out += static_cast<char>(d);
@@ -178,10 +178,11 @@ struct C3dBytes {
             for (std::size_t i = 0; i < analog; ++i) {
                 // Channel c of sample s in frame f: 100 f + 10 s + c + 1 with platforms, else 999.
                 const std::size_t channels = platform_type == 3 ? 8 : 6;
+                const std::size_t sample = i / channels;
                 const double value =
-                    platform_type == 0 ? 999.0
-                                       : 100.0 * frame + 10.0 * static_cast<double>(i / channels) +
-                                             static_cast<double>(i % channels) + 1.0;
+                    platform_type == 0
+                        ? 999.0
+                        : 100.0 * frame + static_cast<double>(10 * sample + i % channels + 1);
                 if (integers)
                     u16(out, static_cast<unsigned>(value));
                 else

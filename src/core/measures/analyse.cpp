@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iomanip>
+#include <sstream>
 
 namespace kite {
 
@@ -189,6 +191,23 @@ void measure_body(const Take& take, Analysis& result) {
     result.tempo = calc_tempo(result.moments);
 }
 
+/// A launch monitor sees the club head too: the two must agree, or one is wrong.
+void compare_with_launch(const Analysis& analysis, std::vector<Finding>& findings) {
+    constexpr double kWorthSaying = 0.10;
+    if (!analysis.launch)
+        return;
+    const double launch_m_s = analysis.launch->club_speed_m_s;
+    const double motion_m_s = analysis.speed.club_head_m_s;
+    if (!(std::abs(motion_m_s - launch_m_s) > kWorthSaying * launch_m_s))
+        return;
+    std::ostringstream what;
+    what.imbue(std::locale::classic());
+    what << std::fixed << std::setprecision(1) << "The launch numbers give a club-head speed of "
+         << launch_m_s << " m/s, the motion " << motion_m_s << " m/s.";
+    findings.push_back({Severity::Warning, "launch-speed", what.str(), "",
+                        "Check that the numbers belong to this swing, and the club's length."});
+}
+
 void name_slow_rate(double rate_hz, std::vector<Finding>& findings) {
     if (rate_hz >= 100.0)
         return;
@@ -245,6 +264,7 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     result.duration_s = take.duration_s();
     result.handed = take.handed;
     result.club = take.club;
+    result.launch = take.launch;
     if (take.segments.empty() && !take.rates_deg_s.empty())
         return analyse_rates(take, std::move(result));
 
@@ -276,6 +296,7 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
         compare_separations(result, out.findings);
     }
     measure_body(take, result);
+    compare_with_launch(result, out.findings);
     name_slow_rate(take.rate_hz, out.findings);
     return out;
 }

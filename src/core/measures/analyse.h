@@ -36,6 +36,7 @@ struct Analysis {
     Pressure pressure;
     Wrist wrist;
     Speed speed;
+    std::optional<LaunchNumbers> launch; ///< measured beside the motion
     Tempo tempo;
     /// Order of the peaks in each rate convention, by index of the enum; empty where not available.
     std::array<std::vector<Segment>, 3> order_by_convention;

@@ -70,7 +70,7 @@ struct Round {
     Curve speed_deg_s;             ///< of the leader, without sign
     double rate_noise_deg_s = 0.0; ///< of the leader's rate after the filter
     double angle_noise_rad = 0.0;  ///< of the leader's direction after the filter
-    double frame_u_s = 0.0; ///< share of the frame interval in every moment's uncertainty
+    double frame_u_s = 0.0;        ///< share of the frame interval in every moment's uncertainty
 };
 
 MomentTime crossing(double t_s, const Curve& curve, double noise) {
@@ -207,8 +207,7 @@ void MomentFinder::prepare() {
         round.shaft_up = calc_elevation(*round.leader);
         const SegmentMotion* arm =
             round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm) : nullptr;
-        round.head_m =
-            calc_head_path(*round.leader, arm, take_.arm_length_m, take_.club_length_m);
+        round.head_m = calc_head_path(*round.leader, arm, take_.arm_length_m, take_.club_length_m);
     } else if (leader_ == Segment::LeadArm) {
         round.head_m = calc_head_path(*round.leader, nullptr, std::nullopt, take_.arm_length_m);
     }
@@ -261,8 +260,9 @@ bool MomentFinder::find_top(double impact_s) {
     const double fastest_down = round.speed_deg_s.at(impact_s);
     if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down)
         return fail("half-a-swing",
-                    "The " + std::string(name_of(leader_)) + " does not go back before its fastest moment at " +
-                        seconds(impact_s) + ": the file holds only part of a swing.",
+                    "The " + std::string(name_of(leader_)) +
+                        " does not go back before its fastest moment at " + seconds(impact_s) +
+                        ": the file holds only part of a swing.",
                     "Record from a second before the takeaway to a second after impact.");
     return true;
 }
@@ -274,13 +274,13 @@ void MomentFinder::find_backswing(double previous_end_s) {
     std::optional<double> forward_end;
     if (downswing)
         forward_end = reversing_deg_s_.find_last_crossing(kForwardFraction * downswing->value,
-                                    Direction::Falling, {0.0, top});
+                                                          Direction::Falling, {0.0, top});
     const TimeRange backswing{forward_end.value_or(0.0), top};
     const auto fastest = round.speed_deg_s.find_max(backswing);
     std::optional<double> takeaway;
     if (fastest)
-        takeaway = round.speed_deg_s.find_last_crossing(kStillFraction * fastest->value,
-                                 Direction::Rising, {backswing.begin_s, fastest->t_s});
+        takeaway = round.speed_deg_s.find_last_crossing(
+            kStillFraction * fastest->value, Direction::Rising, {backswing.begin_s, fastest->t_s});
     put(Moment::Takeaway, takeaway, round.speed_deg_s, round.rate_noise_deg_s);
     if (auto& at = moments[Moment::Takeaway]; at && !at->moved)
         at->u_s = combined(at->u_s, kTakeawayModel_u_s);
@@ -310,8 +310,8 @@ void MomentFinder::find_backswing(double previous_end_s) {
                             "measured against address is less certain.",
                             "", "Start recording a second before the takeaway."});
     put(Moment::ShaftLevelBack,
-        round.shaft_up.find_first_crossing(0.0, Direction::Rising, {takeaway_s, top}), round.shaft_up,
-        round.angle_noise_rad);
+        round.shaft_up.find_first_crossing(0.0, Direction::Rising, {takeaway_s, top}),
+        round.shaft_up, round.angle_noise_rad);
 }
 
 void MomentFinder::find_impact(double provisional_s) {
@@ -385,8 +385,8 @@ void MomentFinder::find_the_rest() {
         arm == nullptr
             ? 0.0
             : arm->noise_across_rad() * calc_noise_gain(arm->cutoff_hz, take_.rate_hz).value;
-    put(Moment::LeadArmLevelBack,
-        arm_up.find_last_crossing(0.0, Direction::Rising, {begin, top}), arm_up, noise_rad);
+    put(Moment::LeadArmLevelBack, arm_up.find_last_crossing(0.0, Direction::Rising, {begin, top}),
+        arm_up, noise_rad);
     put(Moment::LeadArmLevelDown,
         arm_up.find_first_crossing(0.0, Direction::Falling, {top, impact}), arm_up, noise_rad);
     const SegmentMotion* trail = smoothed(Segment::TrailArm);
@@ -402,7 +402,8 @@ void MomentFinder::find_the_rest() {
     } else if (moments[Moment::TrailArmLevelThrough] || (arm_up.empty() && after < end)) {
         const auto fastest = round.speed_deg_s.find_max({top, std::min(end, after)});
         const double still = fastest ? kStillFraction * fastest->value : 0.0;
-        const auto t = round.speed_deg_s.find_first_crossing(still, Direction::Falling, {after, end});
+        const auto t =
+            round.speed_deg_s.find_first_crossing(still, Direction::Falling, {after, end});
         moments[Moment::Finish] =
             t ? crossing(*t, round.speed_deg_s, round.rate_noise_deg_s)
               : MomentTime{end, std::numeric_limits<double>::quiet_NaN(), false};
@@ -422,8 +423,8 @@ bool MomentFinder::go_round(double impact_s, double previous_end_s, bool split) 
     find_plane(impact_s);
     if (!moments.plane)
         return fail("no-plane",
-                    "The path of the " + std::string(name_of(leader_)) + " about " + seconds(impact_s) +
-                        " spans no plane.",
+                    "The path of the " + std::string(name_of(leader_)) + " about " +
+                        seconds(impact_s) + " spans no plane.",
                     "Check that the columns hold a swing.");
     if (!find_top(impact_s))
         return false;
@@ -472,8 +473,9 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
     MomentFinder finder(parts, take, swings->leader, options);
     const double previous_end_s = swings->previous_end_s();
     const auto moved = options.moved_s.find(Moment::Impact);
-    const double given_s =
-        moved != options.moved_s.end() ? moved->second : take.contact_s.value_or(swings->chosen_s());
+    const double given_s = moved != options.moved_s.end()
+                               ? moved->second
+                               : take.contact_s.value_or(swings->chosen_s());
     bool ok = finder.go_round(given_s, previous_end_s, false);
     // A second round with the impact that the first one found, and a third where that moved it, so
     // that the filter's split and the moments agree.
@@ -497,9 +499,9 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
         std::string what =
             "The take holds " + std::to_string(swings->fastest_s.size()) + " swings, fastest at ";
         for (std::size_t i = 0; i < swings->fastest_s.size(); ++i)
-            what += (i == 0                            ? ""
+            what += (i == 0                              ? ""
                      : i + 1 == swings->fastest_s.size() ? " and "
-                                                       : ", ") +
+                                                         : ", ") +
                     seconds(swings->fastest_s[i]);
         out.add({Severity::Warning, "several-swings",
                  what + "; number " + std::to_string(swings->index + 1) + " was analysed.", "",

@@ -316,9 +316,8 @@ Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& tors
         const Quaterniond& t = torso.q_lab_segment[i];
         if (!is_finite(p) || !is_finite(t))
             continue;
-        values[i] = method == SeparationMethod::Joint
-                        ? -deg_from_rad(joint_turn_rad(p, t))
-                        : deg_from_rad(angles_of(p).turn_rad - angles_of(t).turn_rad);
+        values[i] = method == SeparationMethod::Joint ? -deg_from_rad(joint_turn_rad(p, t))
+                                                      : deg_from_rad(turn_of(p) - turn_of(t));
     }
     unwrap_deg(values);
     return {std::move(values), pelvis.rate_hz};

@@ -133,10 +133,10 @@ Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments
     const Curve lift = from_address(coordinate(ankle, 2, pelvis.rate_hz), moments);
     const auto highest = lift.find_max({moments.time_s(Moment::Takeaway), impact});
     if (highest && highest->value > kLifted_m) {
-        const auto down = lift.find_crossings(kDown_m, Curve::Direction::Falling,
-                                              {highest->t_s, pelvis.time_of_last()});
-        if (!down.empty())
-            out.plant_to_straighten_ms = ms_from_s(out.straightening_t_s - down.front());
+        const auto down = lift.find_first_crossing(kDown_m, Curve::Direction::Falling,
+                                                   {highest->t_s, pelvis.time_of_last()});
+        if (down)
+            out.plant_to_straighten_ms = ms_from_s(out.straightening_t_s - *down);
     }
     return out;
 }
@@ -152,7 +152,7 @@ Pressure calc_pressure(const Take& take, const SwingMoments& moments) {
     std::vector<double> total(lead.size(), kMissing);
     for (std::size_t i = 0; i < lead.size(); ++i) {
         total[i] = lead[i] + trail[i];
-        if (total[i] > kLeastTotal_n)
+        if (total[i] > (take.force_is_share ? 0.0 : kLeastTotal_n))
             share[i] = 100.0 * lead[i] / total[i];
     }
     out.lead_pct = Curve(std::move(share), take.rate_hz);
@@ -165,12 +165,11 @@ Pressure calc_pressure(const Take& take, const SwingMoments& moments) {
             out.lead_pct.find_min({std::isfinite(takeaway) ? takeaway : 0.0, impact})) {
         out.lead_min_pct = least->value;
         out.lead_min_t_s = least->t_s;
-        const auto half =
-            out.lead_pct.find_crossings(50.0, Curve::Direction::Rising, {least->t_s, impact});
-        if (!half.empty())
-            out.lead_half_t_s = half.back();
+        out.lead_half_t_s =
+            out.lead_pct.find_last_crossing(50.0, Curve::Direction::Rising, {least->t_s, impact})
+                .value_or(kMissing);
     }
-    if (moments[Moment::Address]) {
+    if (moments[Moment::Address] && !take.force_is_share) {
         const double weight_n = mean_between(total_n, moments.address_window);
         const auto most = total_n.find_max({top, moments.window_end_s});
         if (most && weight_n > kLeastTotal_n) {

@@ -21,11 +21,14 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
     const Curve& rate = part.rate_deg_s;
     const double impact = moments.time_s(Moment::Impact);
 
+    const TimeRange window{window_begin_s, moments.window_end_s};
     CurveNoise noise = part.noise;
     if (depth == Depth::Places)
         noise.sd = 0.0;
-    const auto peak =
-        find_peak(rate, {window_begin_s, moments.window_end_s}, peak_methods(segment), noise);
+    // Without noise the first method is the surest.
+    const auto peak = depth == Depth::Places
+                          ? find_peak(rate, window, peak_methods(segment).front(), noise)
+                          : find_peak(rate, window, peak_methods(segment), noise);
     if (!peak || !(peak->value > 0.0))
         return out;
     out.peak_deg_s = peak->value;
@@ -172,8 +175,7 @@ Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) 
         }
     }
     if (const SegmentSequence* club = out.find(Segment::Club))
-        out.fastest_at_ball_ms =
-            ms_from_s(club->peak_t_s - moments.time_s(Moment::Impact));
+        out.fastest_at_ball_ms = ms_from_s(club->peak_t_s - moments.time_s(Moment::Impact));
     return out;
 }
 

@@ -47,7 +47,8 @@ std::size_t choose_swing(const Take& take, const AnalysisOptions& options,
 Curve calc_leader_speed(const SegmentMotion& motion, Segment leader) {
     if (!is_trunk(leader))
         return calc_speed_deg_s(motion);
-    const Curve rate = calc_rate_deg_s(motion, leader, RateConvention::Axis, Eigen::Vector3d::UnitZ());
+    const Curve rate =
+        calc_rate_deg_s(motion, leader, RateConvention::Axis, Eigen::Vector3d::UnitZ());
     std::vector<double> speed(rate.values());
     for (double& value : speed)
         value = std::abs(value);
@@ -72,8 +73,8 @@ std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader) {
     while (begin_s < speed_deg_s.duration_s()) {
         const auto above = speed_deg_s.at(begin_s) >= least
                                ? std::optional(begin_s)
-                               : speed_deg_s.find_first_crossing(least, Direction::Rising,
-                                                               {begin_s, speed_deg_s.duration_s()});
+                               : speed_deg_s.find_first_crossing(
+                                     least, Direction::Rising, {begin_s, speed_deg_s.duration_s()});
         if (!above)
             break;
         auto peak = speed_deg_s.find_max({*above, *above + kSwingReach_s});

@@ -22,7 +22,8 @@ std::optional<Segment> find_leader(const Take& take);
 Curve calc_leader_speed(const SegmentMotion& motion, Segment leader);
 
 /// Fastest moments of the swings in a take, ascending: greatest within kSwingReach_s on either side
-/// and at least 40 % of the fastest of all (slower ones are waggles). `speed_deg_s` is the leader's.
+/// and at least 40 % of the fastest of all (slower ones are waggles). `speed_deg_s` is the
+/// leader's.
 std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader);
 
 /// The swings of a take and the one that is meant.

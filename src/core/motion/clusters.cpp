@@ -1,5 +1,7 @@
 #include "core/motion/clusters.h"
 
+#include "core/motion/rotation.h"
+
 #include <Eigen/Eigenvalues>
 #include <Eigen/SVD>
 
@@ -34,8 +36,8 @@ std::optional<Matrix3d> best_rotation_near(const Matrix3d& C, const Quaterniond&
         if (!(H(0, 0) > 0.0 && H.topLeftCorner<2, 2>().determinant() > 0.0 &&
               H.determinant() > 0.0))
             return std::nullopt;
-        const Vector3d w = H.inverse() * Vector3d(M(2, 1) - M(1, 2), M(0, 2) - M(2, 0),
-                                                  M(1, 0) - M(0, 1));
+        const Vector3d w =
+            H.inverse() * Vector3d(M(2, 1) - M(1, 2), M(0, 2) - M(2, 0), M(1, 0) - M(0, 1));
         if (!(w.squaredNorm() < 0.25))
             return std::nullopt;
         q = (q * Quaterniond(1.0, 0.5 * w.x(), 0.5 * w.y(), 0.5 * w.z())).normalized();
@@ -55,7 +57,7 @@ RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
     Vector3d mean_b = Vector3d::Zero();
     int seen = 0;
     const auto both = [&](std::size_t i) {
-        return reference_m[i].allFinite() && now_m[i].allFinite();
+        return is_finite(reference_m[i]) && is_finite(now_m[i]);
     };
     for (std::size_t i = 0; i < reference_m.size(); ++i) {
         if (!both(i))

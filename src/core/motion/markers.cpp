@@ -379,8 +379,7 @@ void fill_and_mirror(MarkerTake& markers) {
     }
 }
 
-Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference,
-                                 MarkerParts parts) {
+Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference, MarkerParts parts) {
     Outcome<Take> out;
     Take& take = out.value;
     take.name = ready.name;

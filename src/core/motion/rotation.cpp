@@ -28,8 +28,14 @@ BodyAngles angles_of(const Quaterniond& q_lab_body) {
             std::atan2(R(2, 1), R(2, 2))};
 }
 
+double turn_of(const Quaterniond& q) {
+    // First column of the rotation matrix.
+    return std::atan2(2.0 * (q.x() * q.y() + q.w() * q.z()),
+                      1.0 - 2.0 * (q.y() * q.y() + q.z() * q.z()));
+}
+
 double joint_turn_rad(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_torso) {
-    return angles_of(q_lab_pelvis.conjugate() * q_lab_torso).turn_rad;
+    return turn_of(q_lab_pelvis.conjugate() * q_lab_torso);
 }
 
 Vector3d log_of(const Quaterniond& q) {
@@ -51,10 +57,6 @@ Quaterniond exp_of(const Vector3d& rotation_vector_rad) {
     if (angle < 1e-12)
         return Quaterniond::Identity();
     return Quaterniond(AngleAxisd(angle, rotation_vector_rad / angle));
-}
-
-bool is_finite(const Quaterniond& q) {
-    return q.coeffs().allFinite();
 }
 
 Quaterniond missing_rotation() {

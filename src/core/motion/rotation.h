@@ -4,6 +4,7 @@
 
 #include <Eigen/Geometry>
 
+#include <cmath>
 #include <vector>
 
 /// Rotations are unit quaternions q_lab_body: they take body coordinates to lab coordinates,
@@ -37,9 +38,18 @@ double joint_turn_rad(const Eigen::Quaterniond& q_lab_pelvis,
 Eigen::Vector3d log_of(const Eigen::Quaterniond& q);
 Eigen::Quaterniond exp_of(const Eigen::Vector3d& rotation_vector_rad);
 
-bool is_finite(const Eigen::Quaterniond& q);
+/// A NaN or an infinity in any component carries over to the sum.
+inline bool is_finite(const Eigen::Quaterniond& q) {
+    return std::isfinite(q.coeffs().sum());
+}
+inline bool is_finite(const Eigen::Vector3d& p) {
+    return std::isfinite(p.sum());
+}
 Eigen::Quaterniond missing_rotation(); ///< all NaN
 Eigen::Vector3d missing_point();       ///< all NaN
+
+/// Turn alone: see angles_of.
+double turn_of(const Eigen::Quaterniond& q_lab_body);
 
 /// Flips signs so that neighbours lie in the same half of the quaternion sphere; NaN is skipped.
 void make_continuous(std::vector<Eigen::Quaterniond>& q);

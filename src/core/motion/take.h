@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/names.h"
+#include "core/motion/beside.h"
 
 #include <Eigen/Geometry>
 
@@ -39,8 +40,10 @@ struct Take {
     /// alone (then `segments` is empty). Missing frames NaN.
     std::map<Segment, std::vector<double>> rates_deg_s;
     std::map<BodyPoint, std::vector<Eigen::Vector3d>> points_lab_m;
-    std::vector<double> lead_force_n;  ///< vertical; empty when not measured
-    std::vector<double> trail_force_n; ///< vertical; empty when not measured
+    std::vector<double> lead_force_n;    ///< vertical; empty when not measured
+    std::vector<double> trail_force_n;   ///< vertical; empty when not measured
+    bool force_is_share = false;         ///< the two are per cent of an unknown total
+    std::optional<LaunchNumbers> launch; ///< of this shot, as measured: never mirrored
 
     double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz; }
     double duration_s() const { return frames == 0 ? 0.0 : time_of(frames - 1); }

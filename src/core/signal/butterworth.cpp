@@ -37,7 +37,8 @@ constexpr int kTrendTerms = 4;
 constexpr double kTrendPeriods = 1.25;
 
 /// One pass in place, started in the steady state of the first sample so that there is no step.
-template <class Value> void pass(const Biquad& filter, std::vector<Value>& x) {
+template <class Value>
+void pass(const Biquad& filter, std::vector<Value>& x) {
     const auto& b = filter.b;
     const auto& a = filter.a;
     // Steady state of the transposed direct form for constant input x0 (unit gain at zero
@@ -109,13 +110,14 @@ struct Plan {
         const auto settle = static_cast<std::size_t>(std::ceil(2.0 * rate_hz / cutoff_hz));
         pad = std::min(n - 1, std::max<std::size_t>(9, settle));
         fit = static_cast<int>(std::min<std::size_t>(
-            n, std::max<std::size_t>(5, static_cast<std::size_t>(
-                                            std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
+            n, std::max<std::size_t>(
+                   5, static_cast<std::size_t>(std::ceil(kTrendPeriods * rate_hz / cutoff_hz)))));
     }
 };
 
 /// A run with room on either side, seen from one end: `inner(k)` steps inwards, `outer(k)` out.
-template <class Value> struct EndView {
+template <class Value>
+struct EndView {
     std::vector<Value>& y;
     std::size_t at;
     int inwards;
@@ -130,7 +132,8 @@ template <class Value> struct EndView {
 
 /// Odd: x(-k) = 2 x(0) - x(k). Trend: the same for what is left after the local cubic q,
 /// x(-k) = q(-k) + 2 (x(0) - q(0)) - (x(k) - q(k)).
-template <class Value> void extend(const EndView<Value>& x, End kind, const Plan& plan) {
+template <class Value>
+void extend(const EndView<Value>& x, End kind, const Plan& plan) {
     for (std::size_t k = 1; k <= plan.pad; ++k)
         x.outer(k) = 2.0 * x.inner(0) - x.inner(k);
     if (kind == End::Odd)

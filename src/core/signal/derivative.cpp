@@ -29,7 +29,8 @@ namespace {
 
 /// Calls use(i, first, w) for each of n samples: its derivative per frame is the sum of
 /// w[k] x[first + k].
-template <class Use> void for_each_difference(std::size_t n, const Use& use) {
+template <class Use>
+void for_each_difference(std::size_t n, const Use& use) {
     const std::size_t count = std::min<std::size_t>(5, n);
     if (count < 2)
         return;
@@ -47,21 +48,21 @@ template <class Use> void for_each_difference(std::size_t n, const Use& use) {
 
 std::vector<double> differentiate(const std::vector<double>& x, double rate_hz) {
     std::vector<double> out(x.size(), 0.0);
-    for_each_difference(
-        x.size(), [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
-            for (std::size_t k = 0; k < w.size(); ++k)
-                out[i] += w[k] * x[first + k] * rate_hz;
-        });
+    for_each_difference(x.size(),
+                        [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
+                            for (std::size_t k = 0; k < w.size(); ++k)
+                                out[i] += w[k] * x[first + k] * rate_hz;
+                        });
     return out;
 }
 
 std::vector<double> differentiate_transposed(const std::vector<double>& weights, double rate_hz) {
     std::vector<double> out(weights.size(), 0.0);
-    for_each_difference(
-        weights.size(), [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
-            for (std::size_t k = 0; k < w.size(); ++k)
-                out[first + k] += w[k] * weights[i] * rate_hz;
-        });
+    for_each_difference(weights.size(),
+                        [&](std::size_t i, std::size_t first, const std::vector<double>& w) {
+                            for (std::size_t k = 0; k < w.size(); ++k)
+                                out[first + k] += w[k] * weights[i] * rate_hz;
+                        });
     return out;
 }
 

@@ -1,11 +1,19 @@
 #include "core/signal/local_fit.h"
 
-#include <Eigen/Cholesky>
-
 #include <algorithm>
 #include <cmath>
 
 namespace kite {
+
+LocalFit::Coefficients LocalFit::powers_at(double u, Eigen::Index terms) {
+    Coefficients out(terms);
+    double power = 1.0;
+    for (Eigen::Index k = 0; k < terms; ++k) {
+        out(k) = power;
+        power *= u;
+    }
+    return out;
+}
 
 std::optional<LocalFit> LocalFit::around(const Curve& curve, double t_s, double reach_s,
                                          int degree) {
@@ -55,21 +63,21 @@ std::optional<LocalFit> LocalFit::around(const Curve& curve, double t_s, double 
     fit.begin_s_ = std::max({low_s, t_s - reach_s, curve.time_of(frames.begin) - step_s});
     fit.end_s_ = std::min({high_s, t_s + reach_s, curve.time_of(frames.end - 1) + step_s});
     const auto count = static_cast<Eigen::Index>(frames.size());
-    const Eigen::Index terms = std::min<Eigen::Index>(degree + 1, count > 4 ? count - 1 : 3);
-    Eigen::MatrixXd design(count, terms);
-    Eigen::VectorXd samples(count);
+    const Eigen::Index terms =
+        std::min<Eigen::Index>({degree + 1, count > 4 ? count - 1 : 3, kMostTerms});
+    fit.first_u_ = (curve.time_of(frames.begin) - t_s) / reach_s;
+    fit.step_u_ = step_s / reach_s;
+    // design^T design and design^T samples, sample by sample.
+    Normal normal = Normal::Zero(terms, terms);
+    Coefficients right = Coefficients::Zero(terms);
     for (Eigen::Index i = 0; i < count; ++i) {
-        const std::size_t frame = frames.begin + static_cast<std::size_t>(i);
-        const double u = (curve.time_of(frame) - t_s) / reach_s;
-        double power = 1.0;
-        for (Eigen::Index k = 0; k < terms; ++k) {
-            design(i, k) = power;
-            power *= u;
-        }
-        samples(i) = values[frame];
+        const Coefficients powers =
+            powers_at(fit.first_u_ + static_cast<double>(i) * fit.step_u_, terms);
+        normal += powers * powers.transpose();
+        right += values[frames.begin + static_cast<std::size_t>(i)] * powers;
     }
-    fit.inverse_ = (design.transpose() * design).ldlt().solve(design.transpose());
-    fit.coefficients_ = fit.inverse_ * samples;
+    fit.normal_.compute(normal);
+    fit.coefficients_ = fit.normal_.solve(right);
     return fit;
 }
 
@@ -122,26 +130,24 @@ double LocalFit::find_max_s() const {
     return at(t_s) >= best ? t_s : best_s;
 }
 
+Eigen::VectorXd LocalFit::weights_of(const Coefficients& by_coefficient) const {
+    const Coefficients solved = normal_.solve(by_coefficient);
+    Eigen::VectorXd out(static_cast<Eigen::Index>(frames_.size()));
+    for (Eigen::Index i = 0; i < out.size(); ++i)
+        out(i) = solved.dot(powers_at(first_u_ + static_cast<double>(i) * step_u_, solved.size()));
+    return out;
+}
+
 Eigen::VectorXd LocalFit::value_weights(double t_s) const {
-    const double u = (t_s - centre_s_) / reach_s_;
-    Eigen::VectorXd by_coefficient(coefficients_.size());
-    double power = 1.0;
-    for (Eigen::Index k = 0; k < coefficients_.size(); ++k) {
-        by_coefficient(k) = power;
-        power *= u;
-    }
-    return inverse_.transpose() * by_coefficient;
+    return weights_of(powers_at((t_s - centre_s_) / reach_s_, coefficients_.size()));
 }
 
 Eigen::VectorXd LocalFit::slope_weights(double t_s) const {
-    const double u = (t_s - centre_s_) / reach_s_;
-    Eigen::VectorXd by_coefficient = Eigen::VectorXd::Zero(coefficients_.size());
-    double power = 1.0;
-    for (Eigen::Index k = 1; k < coefficients_.size(); ++k) {
-        by_coefficient(k) = static_cast<double>(k) * power / reach_s_;
-        power *= u;
-    }
-    return inverse_.transpose() * by_coefficient;
+    const Coefficients powers = powers_at((t_s - centre_s_) / reach_s_, coefficients_.size());
+    Coefficients by_coefficient = Coefficients::Zero(coefficients_.size());
+    for (Eigen::Index k = 1; k < by_coefficient.size(); ++k)
+        by_coefficient(k) = static_cast<double>(k) * powers(k - 1) / reach_s_;
+    return weights_of(by_coefficient);
 }
 
 double crossing_u_s(const Curve& curve, double t_s, double noise) {

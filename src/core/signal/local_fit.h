@@ -2,6 +2,7 @@
 
 #include "core/signal/curve.h"
 
+#include <Eigen/Cholesky>
 #include <Eigen/Core>
 
 #include <optional>
@@ -37,8 +38,19 @@ private:
     double reach_s_ = 1.0;
     double begin_s_ = 0.0;
     double end_s_ = 0.0;
-    Eigen::VectorXd coefficients_;
-    Eigen::MatrixXd inverse_; ///< coefficients = inverse · samples
+    static constexpr int kMostTerms = 6;
+    /// Small and of bounded size: never on the heap.
+    using Coefficients = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, kMostTerms, 1>;
+    using Normal = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, kMostTerms, kMostTerms>;
+
+    static Coefficients powers_at(double u, Eigen::Index terms);
+    /// d(sum of by_coefficient · coefficients) / d(sample).
+    Eigen::VectorXd weights_of(const Coefficients& by_coefficient) const;
+
+    Coefficients coefficients_;
+    Eigen::LDLT<Normal> normal_; ///< of design^T design
+    double first_u_ = 0.0;       ///< place of the first frame, in reaches from the centre …
+    double step_u_ = 1.0;        ///< … and how far the next is
 };
 
 /// Standard uncertainty of the time at which a curve passes a level: its noise over the slope of a

@@ -111,19 +111,19 @@ std::optional<Peak> find_peak(const Curve& curve, TimeRange range, const PeakMet
     peak.at_edge = at_end(range.begin_s) || at_end(range.end_s) ||
                    (curve.change_s() && at_end(*curve.change_s()));
     // The bend of the parabola through the same samples: that of the higher polynomial is noisy.
-    double bend = fit->bend_at(peak.t_s);
-    if (const auto parabola = LocalFit::around(curve, peak.t_s, method.reach_s, 2))
-        bend = parabola->bend_at(peak.t_s);
-    double noise_u_s = noise.sd > 0.0
-                           ? noise.sd *
-                                 calc_fit_noise(*fit, fit->slope_weights(peak.t_s), curve, noise) /
-                                 std::abs(bend)
-                           : 0.0;
-    if (curve.change_s() && peak.t_s <= *curve.change_s()) {
-        const double edge_s = std::min(*curve.change_s(), range.end_s);
-        noise_u_s = limited_by_edge(
-            noise_u_s, peak.at_edge ? std::max(0.0, fit->slope_at(peak.t_s)) / std::abs(bend)
-                                    : peak.t_s - edge_s);
+    double noise_u_s = 0.0;
+    if (noise.sd > 0.0) {
+        double bend = fit->bend_at(peak.t_s);
+        if (const auto parabola = LocalFit::around(curve, peak.t_s, method.reach_s, 2))
+            bend = parabola->bend_at(peak.t_s);
+        noise_u_s = noise.sd * calc_fit_noise(*fit, fit->slope_weights(peak.t_s), curve, noise) /
+                    std::abs(bend);
+        if (curve.change_s() && peak.t_s <= *curve.change_s()) {
+            const double edge_s = std::min(*curve.change_s(), range.end_s);
+            noise_u_s = limited_by_edge(
+                noise_u_s, peak.at_edge ? std::max(0.0, fit->slope_at(peak.t_s)) / std::abs(bend)
+                                        : peak.t_s - edge_s);
+        }
     }
     const double frame_u_s = kFrameShare / curve.rate_hz();
     peak.u_s = std::hypot(std::hypot(noise_u_s, frame_u_s), method.model_u_s);
@@ -163,14 +163,14 @@ Crossing refine_crossing(const Curve& curve, double t_s, const PeakMethod& metho
         out.t_s =
             std::clamp(out.t_s - fit->at(out.t_s) / slope, t_s - farthest_s, t_s + farthest_s);
     }
-    double slope = fit->slope_at(out.t_s);
-    if (const auto parabola = LocalFit::around(curve, out.t_s, method.reach_s, 2))
-        slope = parabola->slope_at(out.t_s);
-    const double noise_u_s =
-        noise.sd > 0.0
-            ? noise.sd * calc_fit_noise(*fit, fit->value_weights(out.t_s), curve, noise) /
-                  std::abs(slope)
-            : 0.0;
+    double noise_u_s = 0.0;
+    if (noise.sd > 0.0) {
+        double slope = fit->slope_at(out.t_s);
+        if (const auto parabola = LocalFit::around(curve, out.t_s, method.reach_s, 2))
+            slope = parabola->slope_at(out.t_s);
+        noise_u_s = noise.sd * calc_fit_noise(*fit, fit->value_weights(out.t_s), curve, noise) /
+                    std::abs(slope);
+    }
     out.u_s = std::hypot(std::hypot(noise_u_s, kFrameShare / curve.rate_hz()), method.model_u_s);
     return out;
 }

@@ -87,7 +87,10 @@ Outcome<Take> read_rates_csv(std::string_view bytes, const ReadOptions& options)
 }
 
 int storage_sureness(std::string_view bytes, const std::filesystem::path& path) {
-    if (lower_case(first_lines(bytes)).find("endheader") != std::string::npos)
+    // A text: no zero bytes, so that binary files are not searched at length.
+    const std::string_view head = first_lines(bytes);
+    if (head.find('\0') == std::string_view::npos &&
+        lower_case(head).find("endheader") != std::string::npos)
         return 85;
     const std::string extension = lower_case(path.extension().string());
     return extension == ".sto" || extension == ".mot" ? 50 : 0;

@@ -222,6 +222,14 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["speed"] = {{"hands_m_s", number(analysis.speed.hands_m_s)},
                     {"club_head_m_s", number(analysis.speed.club_head_m_s)},
                     {"ratio", number(analysis.speed.ratio)}};
+    if (const auto& launch = analysis.launch)
+        out["launch"] = {{"club_speed_m_s", number(launch->club_speed_m_s)},
+                         {"ball_speed_m_s", number(launch->ball_speed_m_s)},
+                         {"carry_m", number(launch->carry_m)},
+                         {"start_direction_deg", number(launch->start_direction_deg)},
+                         {"curve_m", number(launch->curve_m)}};
+    else
+        out["launch"] = nullptr;
     out["tempo"] = {{"backswing_s", number(analysis.tempo.backswing_s)},
                     {"downswing_s", number(analysis.tempo.downswing_s)},
                     {"ratio", number(analysis.tempo.ratio)}};

@@ -117,7 +117,8 @@ Outcome<NameTable> NameTable::with_user_names(const std::filesystem::path& path)
         return out;
     }
     for (const auto& [key, table] :
-         {std::pair("markers", &out.value.markers_), std::pair("joints", &out.value.joints_)}) {
+         {std::pair("markers", &out.value.markers_), std::pair("joints", &out.value.joints_),
+          std::pair("columns", &out.value.columns_)}) {
         const auto found = json.find(key);
         if (found == json.end() || !found->is_object())
             continue;
@@ -143,18 +144,26 @@ std::filesystem::path NameTable::user_path() {
     return folder / "kite-hinge" / "names.json";
 }
 
+namespace {
+
+std::optional<std::string> find_in(const std::map<std::string, std::string>& table,
+                                   std::string_view name) {
+    const auto found = table.find(plain(name));
+    return found == table.end() ? std::nullopt : std::optional(found->second);
+}
+
+} // namespace
+
 std::optional<std::string> NameTable::find_marker(std::string_view label) const {
-    const auto found = markers_.find(plain(label));
-    if (found == markers_.end())
-        return std::nullopt;
-    return found->second;
+    return find_in(markers_, label);
 }
 
 std::optional<std::string> NameTable::find_joint(std::string_view name) const {
-    const auto found = joints_.find(plain(name));
-    if (found == joints_.end())
-        return std::nullopt;
-    return found->second;
+    return find_in(joints_, name);
+}
+
+std::optional<std::string> NameTable::find_column(std::string_view name) const {
+    return find_in(columns_, name);
 }
 
 } // namespace kite::formats

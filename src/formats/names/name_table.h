@@ -10,11 +10,11 @@
 
 namespace kite::formats {
 
-/// Other names of markers and joints → ours. Names are compared without case, blanks, underscores
-/// and a `subject:` prefix. The user's own table is laid over the shipped one.
+/// Other names of markers, joints and columns → ours. Names are compared without case, blanks,
+/// underscores and a `subject:` prefix. The user's own table is laid over the shipped one.
 ///
 /// The user's file (JSON): {"markers": {"PelvisFrontLeft": "LASI"}, "joints": {"hip_l":
-/// "left_hip"}}.
+/// "left_hip"}, "columns": {"Ball (mph)": "ball_speed_mph"}}.
 class NameTable {
 public:
     /// The shipped table: docs/markers.md lists it.
@@ -28,10 +28,13 @@ public:
     std::optional<std::string> find_marker(std::string_view label) const;
     /// Our joint name ("hips", "left_hip", …).
     std::optional<std::string> find_joint(std::string_view name) const;
+    /// Our name of a column of launch numbers or forces, if the user gave one.
+    std::optional<std::string> find_column(std::string_view name) const;
 
 private:
     std::map<std::string, std::string> markers_;
     std::map<std::string, std::string> joints_;
+    std::map<std::string, std::string> columns_;
 };
 
 } // namespace kite::formats

@@ -76,8 +76,8 @@ std::string shown(std::string_view text) {
 
 class TableReader {
 public:
-    TableReader(std::string_view text, std::size_t lines_before)
-        : rest_(text), line_(lines_before) {}
+    TableReader(std::string_view text, std::size_t lines_before, OtherText other)
+        : rest_(text), line_(lines_before), other_(other) {}
 
     Outcome<DelimitedTable> read() {
         if (!read_comments())
@@ -191,11 +191,11 @@ private:
             double value = std::numeric_limits<double>::quiet_NaN();
             if (!is_missing_text(text)) {
                 const auto number = parse_number(text, decimal_comma);
-                if (!number)
+                if (!number && other_ == OtherText::IsAnError)
                     return fail("not-a-number", "\"" + shown(text) + "\" is not a number.",
                                 place(line) + ", column " + shown(table.header[i]),
                                 "Put a number there, or leave it empty if it is missing.");
-                value = *number;
+                value = number.value_or(value);
             }
             row_.push_back(value);
         }
@@ -208,6 +208,7 @@ private:
     std::string_view rest_;
     std::string_view header_line_;
     std::size_t line_ = 0;
+    OtherText other_;
     std::vector<double> row_;
     Outcome<DelimitedTable> out_;
 };
@@ -233,7 +234,8 @@ std::string_view without_mark(std::string_view bytes) {
     return bytes.substr(0, kMark.size()) == kMark ? bytes.substr(kMark.size()) : bytes;
 }
 
-Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before) {
+Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before,
+                                       OtherText other) {
     const std::string_view text = without_mark(bytes);
     const auto zero = text.find('\0');
     if (zero != std::string_view::npos) {
@@ -243,7 +245,7 @@ Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines
                  "Export the recording as text, or open it under its own format."});
         return out;
     }
-    return TableReader(text, lines_before).read();
+    return TableReader(text, lines_before, other).read();
 }
 
 void place_in_file(const DelimitedTable& table, Finding& finding) {

@@ -26,10 +26,14 @@ struct DelimitedTable {
     std::size_t rows() const { return row_lines.size(); }
 };
 
+/// What a field that is neither a number nor empty means.
+enum class OtherText { IsAnError, IsMissing };
+
 /// Reads the table. Errors name line and column: binary data, no header, a row with too few or too
 /// many fields, a field that is not a number. A last row cut short is left out with a warning.
 /// `lines_before`: lines of the file that stand before these bytes.
-Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before = 0);
+Outcome<DelimitedTable> read_delimited(std::string_view bytes, std::size_t lines_before = 0,
+                                       OtherText other = OtherText::IsAnError);
 
 /// Turns "data row N" of a finding into the line of the file.
 void place_in_file(const DelimitedTable& table, Finding& finding);

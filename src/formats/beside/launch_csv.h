@@ -1,0 +1,20 @@
+#pragma once
+
+#include "core/base/findings.h"
+#include "core/motion/beside.h"
+
+#include <filesystem>
+#include <vector>
+
+namespace kite::formats {
+
+class NameTable;
+
+/// Launch numbers, a row a shot, in the order of the shots. Columns, each optional, by our name or
+/// by one of the table of names ("columns"):
+/// club_speed_m_s | _km_h | _mph, ball_speed_…, carry_m | _yd, start_direction_deg, curve_m | _yd.
+/// Other columns may hold anything. Errors: no such column, no row.
+Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path& path,
+                                                    const NameTable& names);
+
+} // namespace kite::formats
