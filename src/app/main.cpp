@@ -1,8 +1,11 @@
 #include "app/theme/theme.h"
 #include "app/views/main_window.h"
 
+#include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QSettings>
+#include <QTemporaryDir>
 #include <QTimer>
 
 #include <cstdio>
@@ -13,9 +16,15 @@ using namespace kite;
 using namespace kite::app;
 
 /// Waits until every file is analysed, then writes the picture and ends the program.
-void take_picture(MainWindow& window, const QString& file, int row, const QString& moment) {
-    const auto write = [&window, file, row, moment] {
+void take_picture(MainWindow& window, const QString& file, int row, const QString& moment,
+                  const QString& keys) {
+    const auto write = [&window, file, row, moment, keys] {
         window.select(row);
+        // Commands by name, as in the sheet of commands.
+        for (const QString& name : keys.split(QLatin1Char(';'), Qt::SkipEmptyParts))
+            for (QAction* action : window.actions())
+                if (action->text().remove(QLatin1Char('&')) == name)
+                    action->trigger();
         for (Moment m : kAllMoments)
             if (moment == QLatin1String(key_of(m).data()) && window.state()->has_swing())
                 window.state()->set_cursor_s(window.state()->swing()->analysis.moments.time_s(m));
@@ -40,6 +49,8 @@ void take_picture(MainWindow& window, const QString& file, int row, const QStrin
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QCoreApplication::setApplicationName(QStringLiteral("kite-hinge"));
+    QCoreApplication::setOrganizationName(QStringLiteral("kite-hinge"));
+    QSettings::setDefaultFormat(QSettings::IniFormat);
     QCoreApplication::setApplicationVersion(QStringLiteral(KITE_VERSION));
 
     QCommandLineParser parser;
@@ -60,15 +71,22 @@ int main(int argc, char** argv) {
         return made;
     };
     const auto demo = option("demo", "Open the demo lesson.");
-    const auto theme = option("theme", "light or dark.", "name", "light");
+    const auto theme = option("theme", "light or dark; else as it was last.", "name");
     const auto size = option("size", "Size of the window, such as 1280x800.", "size");
     const auto select = option("select", "Swing to show, from 1.", "number", "1");
     const auto at = option("at", "Moment to show, such as top or impact.", "moment");
+    const auto run =
+        option("run", "Commands to run before the picture, by name, with ; between.", "commands");
     const auto shot = option("shot", "Write a picture of the window and end.", "file");
     parser.process(app);
 
-    Theme::instance().apply(parser.value(theme) == QLatin1String("dark") ? ThemeKind::Dark
-                                                                         : ThemeKind::Light);
+    // A picture is the same for everybody: it knows no settings and leaves none.
+    const QTemporaryDir no_settings;
+    if (parser.isSet(shot))
+        QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, no_settings.path());
+    const QString last = QSettings().value(QStringLiteral("window/theme")).toString();
+    const QString kind = parser.isSet(theme) ? parser.value(theme) : last;
+    Theme::instance().apply(kind == QLatin1String("dark") ? ThemeKind::Dark : ThemeKind::Light);
     MainWindow window;
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)
@@ -79,8 +97,8 @@ int main(int argc, char** argv) {
     if (!parser.positionalArguments().isEmpty())
         window.open_paths(parser.positionalArguments());
     if (parser.isSet(shot))
-        take_picture(window, parser.value(shot), parser.value(select).toInt() - 1,
-                     parser.value(at));
+        take_picture(window, parser.value(shot), parser.value(select).toInt() - 1, parser.value(at),
+                     parser.value(run));
     else if (parser.isSet(select))
         window.select(parser.value(select).toInt() - 1);
     return app.exec();

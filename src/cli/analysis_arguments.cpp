@@ -98,7 +98,7 @@ Beside AnalysisArguments::beside(std::size_t files,
                                                   std::to_string(files) + " files");
     if (launch.empty())
         return out;
-    auto read = formats::read_launch_csv(launch, names_of(read_options));
+    auto read = formats::read_launch_csv(std::filesystem::path(launch), names_of(read_options));
     for (const Finding& finding : read.findings)
         std::cerr << formats::text_of(launch, finding) << "\n";
     if (!read.ok())
@@ -125,8 +125,8 @@ AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& r
     if (launch != nullptr)
         take.value.launch = *launch;
     if (forces != nullptr) {
-        const auto record =
-            formats::read_force_csv(*forces, take.value.handed, names_of(read_options));
+        const auto record = formats::read_force_csv(std::filesystem::path(*forces),
+                                                    take.value.handed, names_of(read_options));
         for (Finding finding : record.findings) {
             finding.what = *forces + ": " + finding.what;
             out.findings.push_back(std::move(finding));

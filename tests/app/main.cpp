@@ -1,6 +1,8 @@
 #include "app/theme/theme.h"
 
 #include <QApplication>
+#include <QSettings>
+#include <QTemporaryDir>
 #include <gtest/gtest.h>
 
 int main(int argc, char** argv) {
@@ -10,6 +12,12 @@ int main(int argc, char** argv) {
         qputenv("QT_QPA_PLATFORM", "offscreen");
     QLocale::setDefault(QLocale(QLocale::English, QLocale::UnitedKingdom));
     QApplication app(argc, argv);
+    // The tester's own settings are neither read nor changed.
+    const QTemporaryDir settings;
+    QCoreApplication::setApplicationName(QStringLiteral("kite-hinge"));
+    QCoreApplication::setOrganizationName(QStringLiteral("kite-hinge"));
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, settings.path());
     kite::app::Theme::instance().apply(kite::app::ThemeKind::Light);
     return RUN_ALL_TESTS();
 }

@@ -31,8 +31,8 @@ Sequence sequence_with(const std::array<double, 4>& peaks_s, double u_s) {
 
 std::shared_ptr<LoadedSwing> simulated() {
     auto out = std::make_shared<LoadedSwing>();
-    out->take = simulate::make_take({});
-    out->analysis = analyse(out->take, {}).value;
+    out->take = std::make_shared<Take>(simulate::make_take({}));
+    out->analysis = analyse(*out->take, {}).value;
     out->ok = true;
     return out;
 }
@@ -104,9 +104,11 @@ TEST(Kite, OpensByTheSeparation) {
 
 TEST(Kite, DrawsWhatThereIs) {
     const auto swing = simulated();
-    swing->take.segments.erase(Segment::Torso);
-    swing->take.points_lab_m.clear();
-    swing->analysis = analyse(swing->take, {}).value;
+    auto take = std::make_shared<Take>(*swing->take);
+    take->segments.erase(Segment::Torso);
+    take->points_lab_m.clear();
+    swing->take = take;
+    swing->analysis = analyse(*take, {}).value;
     const KitePicture kite = calc_kite(*swing, 1.0);
     EXPECT_TRUE(kite.hips);
     EXPECT_FALSE(kite.shoulders);

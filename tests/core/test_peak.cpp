@@ -129,3 +129,21 @@ TEST(Peak, UncertaintyIsTheScatterUnderNoise) {
         EXPECT_LT(std::sqrt(stated) / scatter, c.most) << "cut-off " << c.cutoff_hz;
     }
 }
+
+// Found by fuzzing: a contact mark exactly on a frame. That frame lies before the change, so a fit
+// after it must not use it, and the noise is carried through the piece after it alone.
+TEST(Peak, AfterAChangeExactlyOnAFrameUsesWhatLiesAfter) {
+    std::vector<double> values;
+    for (int i = 0; i < 60; ++i) // a parabola with its top at frame 35; before frame 21 all is 1000
+        values.push_back(i <= 20 ? 1000.0 : 100.0 - (i - 35) * (i - 35));
+    const Curve curve(std::move(values), 100.0, 0.2);
+    EXPECT_EQ(curve.first_after_change(), 21U);
+    const auto fit = LocalFit::around(curve, 0.22, 0.05, 2);
+    ASSERT_TRUE(fit.has_value());
+    EXPECT_EQ(fit->frames().begin, 21U);
+    EXPECT_NEAR(fit->at(0.25), 0.0, 1e-9);
+    const auto peak = find_peak(curve, {0.205, 0.5}, {0.2, 2, 0.0}, {0.01, 20.0, 1});
+    ASSERT_TRUE(peak.has_value());
+    EXPECT_NEAR(peak->t_s, 0.35, 1e-6);
+    EXPECT_GT(peak->u_s, 0.0);
+}

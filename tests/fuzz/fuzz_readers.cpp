@@ -1,9 +1,12 @@
 // libFuzzer: any bytes, as a file of a format (KITE_FUZZ_NAME chooses its extension, for instance
-// x.c3d), read and, where that works, analysed and written. Built by ./kite fuzz with clang's
-// address and undefined-behaviour sanitizers.
+// x.c3d; launch and force are those beside a motion), read and, where that works, analysed and
+// written. Built by ./kite fuzz with clang's address and undefined-behaviour sanitizers.
 
 #include "core/measures/analyse.h"
+#include "formats/beside/force_csv.h"
+#include "formats/beside/launch_csv.h"
 #include "formats/json/analysis_json.h"
+#include "formats/names/name_table.h"
 #include "formats/reader.h"
 
 #include <cstddef>
@@ -16,6 +19,21 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         return given != nullptr ? given : "fuzz";
     }();
     const std::string_view bytes(reinterpret_cast<const char*>(data), size);
+    static const kite::formats::NameTable names = kite::formats::NameTable::shipped();
+    if (std::string_view(name) == "launch") {
+        kite::formats::read_launch_csv(bytes, names);
+        return 0;
+    }
+    if (std::string_view(name) == "force") {
+        kite::Take take;
+        take.rate_hz = 100.0;
+        take.frames = 50;
+        std::vector<kite::Finding> findings;
+        const auto record = kite::formats::read_force_csv(bytes, kite::Handedness::Right, names);
+        if (record.ok())
+            kite::attach_forces(take, record.value, findings);
+        return 0;
+    }
     const auto take = kite::formats::read_take(bytes, name, {});
     kite::formats::read_markers(bytes, name, {});
     // Analysing every survivor would spend the time on the same arithmetic: short ones do.

@@ -12,9 +12,12 @@ int main(int argc, char** argv) {
     parameters.rate_hz = 60.0;
     parameters.lead_in_s = 0.4;
     parameters.follow_s = 0.3;
-    for (const auto& [name, bytes] : kite::test::swing_files(parameters)) {
-        const auto folder = std::filesystem::path(argv[1]) / std::filesystem::path(name).stem() /
-                            std::filesystem::path(name).extension().string().substr(1);
+    auto files = kite::test::swing_files(parameters);
+    files.push_back({"launch", "club_speed_mph,ball_speed_m_s,carry_yd,note\n84.5,52,,low\n"});
+    files.push_back({"force", "# contact_s: 0.2\ntime_s;left_force_n;right_force_n\n"
+                              "0;400,5;380\n0,1;420;350\n0,3;500;\n"});
+    for (const auto& [name, bytes] : files) {
+        const auto folder = std::filesystem::path(argv[1]) / name;
         std::filesystem::create_directories(folder);
         if (kite::has_errors(kite::formats::write_bytes(folder / "seed", bytes)))
             return 1;

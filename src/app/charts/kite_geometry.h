@@ -5,6 +5,7 @@
 #include <Eigen/Core>
 
 #include <optional>
+#include <vector>
 
 namespace kite::app {
 
@@ -23,9 +24,14 @@ struct KitePicture {
     std::optional<double> ball_x_m; ///< along the target line, where the club head is at impact
     std::optional<Eigen::Vector2d> lead_foot_m;
     std::optional<Eigen::Vector2d> trail_foot_m;
+    /// The point about which the pelvis pivots now, if it turns fast enough to have one.
+    std::optional<Eigen::Vector2d> hinge_m;
     double separation_deg = 0.0; ///< NaN where it is not available
 };
 
 KitePicture calc_kite(const LoadedSwing& swing, double t_s);
+
+/// The hinge's way from the pelvis' reversal to impact, in the same places.
+std::vector<Eigen::Vector2d> calc_hinge_way(const LoadedSwing& swing);
 
 } // namespace kite::app

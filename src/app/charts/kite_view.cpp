@@ -28,7 +28,11 @@ KiteView::KiteView(BenchState* state, QWidget* parent) : QWidget(parent), state_
                   "to the right.\n"
                   "The way to the ball is shortened."));
     connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
-    connect(state_, &BenchState::swing_changed, this, qOverload<>(&QWidget::update));
+    connect(state_, &BenchState::swing_changed, this, [this] {
+        hinge_way_ =
+            state_->has_swing() ? calc_hinge_way(*state_->swing()) : std::vector<Eigen::Vector2d>{};
+        update();
+    });
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -48,13 +52,9 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     // Head line: separation now.
     const double pad = theme.scaled(14);
     const double head = theme.scaled(46);
-    painter.setFont(theme.font(15, Theme::Weight::Bold));
-    painter.setPen(c.ink);
-    painter.drawText(QRectF(pad, theme.scaled(10), width() - 2.0 * pad, theme.scaled(20)),
-                     Qt::AlignLeft | Qt::AlignVCenter, tr("From above"));
     painter.setFont(theme.font(12));
     painter.setPen(c.soft);
-    painter.drawText(QRectF(pad, theme.scaled(29), width() - 2.0 * pad, theme.scaled(17)),
+    painter.drawText(QRectF(pad, theme.scaled(8), width() - 2.0 * pad, theme.scaled(17)),
                      Qt::AlignLeft | Qt::AlignVCenter,
                      before_impact_text(state_->ms_from_impact(state_->cursor_s())));
     if (std::isfinite(kite.separation_deg)) {
@@ -131,6 +131,27 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         draw_line(*kite.shoulders, Segment::Torso, 3.0);
     if (kite.hips)
         draw_line(*kite.hips, Segment::Pelvis, 4.5);
+
+    // Where the pelvis pivots, and the way it took through the downswing.
+    painter.save();
+    painter.setClipRect(field);
+    QPolygonF way;
+    for (const Eigen::Vector2d& p_m : hinge_way_)
+        way << place(p_m);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(c.of(Segment::Pelvis), 1.2, Qt::DotLine));
+    painter.drawPolyline(way);
+    if (kite.hinge_m) {
+        const QPointF at = place(*kite.hinge_m);
+        painter.setPen(QPen(c.of(Segment::Pelvis), 1.8));
+        painter.setBrush(c.surface);
+        painter.drawEllipse(at, 6.5, 6.5);
+        painter.drawLine(at - QPointF(3.0, 0.0), at + QPointF(3.0, 0.0));
+        painter.drawLine(at - QPointF(0.0, 3.0), at + QPointF(0.0, 3.0));
+        painter.setFont(theme.font(12));
+        painter.drawText(at + QPointF(9.0, -6.0), tr("hinge"));
+    }
+    painter.restore();
 
     // Turns in words, in the lines' own colours.
     painter.setFont(theme.font(13, Theme::Weight::Semibold));

@@ -20,6 +20,7 @@ protected:
 
 private:
     BenchState* state_;
+    std::vector<Eigen::Vector2d> hinge_way_;
 };
 
 } // namespace kite::app

@@ -17,6 +17,7 @@ SeparationStrip::SeparationStrip(BenchState* state, QWidget* parent) : TimeChart
     time->setTickLabels(true);
     time->setLabel(tr("ms from impact"));
     time->setLabelPadding(2);
+    other_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     graph_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     rebuild();
 }
@@ -26,10 +27,20 @@ void SeparationStrip::rebuild() {
     fill.setAlphaF(0.08F);
     graph_->setPen(QPen(colours().ink, 1.6));
     graph_->setBrush(fill);
+    other_->setPen(QPen(colours().soft, 1.1, Qt::DashLine));
+    if (swing() != nullptr)
+        lanes()
+            .front()
+            ->axis(QCPAxis::atBottom)
+            ->setLabel(swing()->analysis.moments[Moment::Impact]
+                           ? tr("ms from impact")
+                           : tr("ms from the fastest moment"));
     if (swing() == nullptr || swing()->analysis.separation_deg.empty()) {
         graph_->data()->clear();
+        other_->data()->clear();
         return;
     }
+    other_->setData(data_of(swing()->analysis.other_separation_deg));
     const Curve& curve = swing()->analysis.separation_deg;
     graph_->setData(data_of(curve));
     const TimeRange whole{0.0, curve.duration_s()};
@@ -52,7 +63,7 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
     const int x = theme.scaled(14);
     painter->setFont(theme.font(15, Theme::Weight::Bold));
     painter->setPen(colours().ink);
-    QRectF line(x, lane.bottom() - theme.scaled(58), left_margin() - x,
+    QRectF line(x, lane.bottom() - theme.scaled(66), left_margin() - x,
                 QFontMetricsF(painter->font()).height());
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("Separation"));
     painter->setFont(theme.font(12));
@@ -66,9 +77,13 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("pelvis − torso turn"));
     line.translate(0.0, QFontMetricsF(painter->font()).height());
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                      analysis.options.separation == SeparationMethod::Joint ? tr("about the spine")
+                                                                             : tr("from above"));
+    line.translate(0.0, QFontMetricsF(painter->font()).height());
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
                       analysis.options.separation == SeparationMethod::Joint
-                          ? tr("joint method")
-                          : tr("projected method"));
+                          ? tr("dashed: from above")
+                          : tr("dashed: by the spine"));
 
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);

@@ -18,6 +18,7 @@ protected:
 
 private:
     QCPGraph* graph_ = nullptr;
+    QCPGraph* other_ = nullptr; ///< by the method that was not chosen
 };
 
 } // namespace kite::app

@@ -4,6 +4,9 @@
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 
+#include <QHelpEvent>
+#include <QToolTip>
+
 #include <algorithm>
 #include <cmath>
 
@@ -37,6 +40,7 @@ QColor faded(QColor colour, double alpha) {
 
 StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Stair: rotation speeds of pelvis, torso, lead arm and club"));
+    setMouseTracking(true);
     set_bands(Theme::instance().scaled(40), Theme::instance().scaled(22));
     for (int i = 0; i < 4; ++i)
         add_lane();
@@ -48,6 +52,8 @@ StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, pa
         graph->setAdaptiveSampling(true);
         graphs_[index_of(segment)] = graph;
     }
+    connect(state, &BenchState::chosen_changed, this,
+            [this] { replot(QCustomPlot::rpQueuedReplot); });
     rebuild();
 }
 
@@ -164,7 +170,102 @@ void StairChart::paint_moments(QCPPainter* painter) const {
         painter->setPen(QPen(impact ? colours().ink : colours().line, impact ? 1.2 : 1.0,
                              impact ? Qt::SolidLine : Qt::DashLine));
         painter->drawLine(QLineF(x, top - 6.0, x, bottom));
+        // The flag to take it by: filled where the user put it, with an edge while keys move it.
+        const bool moved = swing()->analysis.moments[moment]->moved;
+        const bool chosen = state()->chosen_moment() == moment;
+        painter->setPen(QPen(chosen ? colours().accent : colours().soft, chosen ? 2.0 : 1.0));
+        painter->setBrush(moved ? colours().ink : colours().surface);
+        painter->drawPolygon(QPolygonF{{x, top}, {x + 8.0, top + 4.0}, {x, top + 8.0}});
     }
+}
+
+std::optional<Moment> StairChart::flag_at(QPointF at) const {
+    constexpr double kNear_px = 7.0;
+    if (swing() == nullptr || at.y() > lanes().front()->rect().top() + 12.0)
+        return std::nullopt;
+    std::optional<Moment> best;
+    double nearest = kNear_px;
+    for (Moment moment : kAllMoments) {
+        const double t = swing()->analysis.moments.time_s(moment);
+        if (!is_visible_time(t))
+            continue;
+        const double off = std::abs(pixel_of(t) + 2.0 - at.x());
+        if (off <= nearest) {
+            nearest = off;
+            best = moment;
+        }
+    }
+    return best;
+}
+
+QString StairChart::flag_text(Moment moment) const {
+    const auto& at = swing()->analysis.moments[moment];
+    QString text =
+        tr("%1, %2").arg(moment_name(moment), before_impact_text(state()->ms_from_impact(at->t_s)));
+    if (at->moved)
+        return text + QStringLiteral("\n") +
+               tr("Put by hand; double-click to put it back where it was found.");
+    if (std::isfinite(at->u_s))
+        text += QStringLiteral("\n") + tr("known to ± %1 ms").arg(number_text(1000.0 * at->u_s, 1));
+    return text + QStringLiteral("\n") + tr("Drag to correct it.");
+}
+
+void StairChart::mousePressEvent(QMouseEvent* event) {
+    held_ = event->button() == Qt::LeftButton ? flag_at(event->position()) : std::nullopt;
+    if (!held_) {
+        TimeChart::mousePressEvent(event);
+        return;
+    }
+    dragged_ = false;
+    pressed_x_ = event->position().x();
+    gesture_ = state()->next_gesture();
+    state()->set_playing(false);
+    state()->choose_moment(*held_);
+    replot(QCustomPlot::rpQueuedReplot);
+    event->accept();
+}
+
+void StairChart::mouseMoveEvent(QMouseEvent* event) {
+    constexpr double kBegins_px = 3.0;
+    if (!held_) {
+        setCursor(flag_at(event->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        TimeChart::mouseMoveEvent(event);
+        return;
+    }
+    dragged_ = dragged_ || std::abs(event->position().x() - pressed_x_) >= kBegins_px;
+    if (dragged_)
+        state()->request_move(*held_,
+                              std::clamp(time_at(event->position().x()), state()->range().begin_s,
+                                         state()->range().end_s),
+                              gesture_);
+    event->accept();
+}
+
+void StairChart::mouseReleaseEvent(QMouseEvent* event) {
+    held_.reset();
+    TimeChart::mouseReleaseEvent(event);
+}
+
+void StairChart::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (const auto flag = flag_at(event->position())) {
+        emit state()->reset_requested(*flag);
+        event->accept();
+        return;
+    }
+    TimeChart::mouseDoubleClickEvent(event);
+}
+
+bool StairChart::event(QEvent* event) {
+    if (event->type() == QEvent::ToolTip) {
+        auto* help = static_cast<QHelpEvent*>(event);
+        if (const auto flag = flag_at(help->pos())) {
+            QToolTip::showText(help->globalPos(), flag_text(*flag), this);
+            return true;
+        }
+        QToolTip::hideText();
+        return true;
+    }
+    return TimeChart::event(event);
 }
 
 void StairChart::paint_reversals(QCPPainter* painter) const {

@@ -22,7 +22,16 @@ protected:
     void paint_decoration(QCPPainter* painter) override;
     void paint_cursor_readings(QCPPainter* painter, double x) override;
 
+    // A moment's flag, above the lanes, can be dragged; a double click puts it back.
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    bool event(QEvent* event) override;
+
 private:
+    std::optional<Moment> flag_at(QPointF at) const;
+    QString flag_text(Moment moment) const;
     /// Lanes are listed from the top; parts from the ground up.
     QCPAxisRect* lane_of(Segment segment) const { return lanes()[3 - index_of(segment)]; }
     double y_pixel(Segment segment, double rate_deg_s) const;
@@ -34,6 +43,10 @@ private:
 
     std::array<QCPGraph*, 4> graphs_{};
     bool common_scale_ = false;
+    std::optional<Moment> held_; ///< flag under the pressed button
+    bool dragged_ = false;
+    double pressed_x_ = 0.0;
+    int gesture_ = 0;
 };
 
 } // namespace kite::app

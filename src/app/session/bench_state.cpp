@@ -23,6 +23,13 @@ double BenchState::impact_s() const {
 void BenchState::set_swing(std::shared_ptr<const LoadedSwing> swing) {
     if (swing == swing_)
         return;
+    if (has_swing() && swing && swing->ok && swing->take == swing_->take) {
+        swing_ = std::move(swing);
+        emit swing_changed();
+        emit cursor_changed();
+        return;
+    }
+    chosen_.reset();
     const bool was_whole = has_swing() && is_whole();
     const double from_impact_s = has_swing() ? cursor_s_ - impact_s() : 0.0;
     const bool keep_place = has_swing();
@@ -51,6 +58,10 @@ void BenchState::set_cursor_s(double t_s) {
     if (clamped == cursor_s_)
         return;
     cursor_s_ = clamped;
+    if (chosen_) {
+        chosen_.reset();
+        emit chosen_changed();
+    }
     // The cursor never leaves the picture: the stretch follows.
     if (cursor_s_ < range_.begin_s)
         set_range({cursor_s_, cursor_s_ + range_.duration_s()});
@@ -73,13 +84,43 @@ void BenchState::step_moment(int direction) {
     set_playing(false);
     constexpr double kSame_s = 1e-4;
     double best = std::numeric_limits<double>::quiet_NaN();
+    std::optional<Moment> found;
     for (Moment moment : kAllMoments) {
         const double t = swing_->analysis.moments.time_s(moment);
         const bool ahead = direction > 0 ? t > cursor_s_ + kSame_s : t < cursor_s_ - kSame_s;
-        if (ahead && !(std::abs(best - cursor_s_) <= std::abs(t - cursor_s_)))
+        if (ahead && !(std::abs(best - cursor_s_) <= std::abs(t - cursor_s_))) {
             best = t;
+            found = moment;
+        }
     }
-    set_cursor_s(best); // NaN: there is none, nothing happens
+    if (found)
+        choose_moment(*found);
+}
+
+void BenchState::choose_moment(Moment moment) {
+    if (!has_swing() || !std::isfinite(swing_->analysis.moments.time_s(moment)))
+        return;
+    set_cursor_s(swing_->analysis.moments.time_s(moment));
+    chosen_ = moment;
+    nudging_ = next_gesture();
+    emit chosen_changed();
+}
+
+void BenchState::request_move(Moment moment, double t_s, int gesture) {
+    if (!has_swing())
+        return;
+    const double put_s = std::clamp(t_s, 0.0, swing_->analysis.duration_s);
+    emit move_requested(moment, put_s, gesture);
+    set_cursor_s(put_s);
+    chosen_ = moment;
+    emit chosen_changed();
+}
+
+void BenchState::nudge_moment(int frames) {
+    if (!has_swing() || !chosen_)
+        return;
+    set_playing(false);
+    request_move(*chosen_, cursor_s_ + frames / swing_->analysis.rate_hz, nudging_);
 }
 
 void BenchState::set_range(TimeRange range) {

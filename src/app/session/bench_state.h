@@ -8,6 +8,7 @@
 #include <QObject>
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace kite::app {
@@ -21,12 +22,24 @@ public:
 
     const std::shared_ptr<const LoadedSwing>& swing() const { return swing_; }
     bool has_swing() const { return swing_ != nullptr && swing_->ok; }
+    /// Another swing is looked at in the same place as the last one; the same one measured anew
+    /// leaves everything as it is.
     void set_swing(std::shared_ptr<const LoadedSwing> swing);
 
     double cursor_s() const { return cursor_s_; }
     void set_cursor_s(double t_s);
     double impact_s() const;
     double ms_from_impact(double t_s) const { return 1000.0 * (t_s - impact_s()); }
+
+    /// The moment that keys would move: stepped to or clicked, while the cursor stays there.
+    std::optional<Moment> chosen_moment() const { return chosen_; }
+    void choose_moment(Moment moment); ///< and goes there
+    /// Asks for a moment to be put elsewhere; steps of one gesture belong together. The swing comes
+    /// back measured anew.
+    void request_move(Moment moment, double t_s, int gesture);
+    int next_gesture() { return ++gestures_; }
+    /// Moves the chosen moment by frames; nothing without one.
+    void nudge_moment(int frames);
 
     void step_frames(int frames);
     void step_moment(int direction); ///< +1 next, -1 previous moment
@@ -53,8 +66,11 @@ signals:
     void swing_changed();
     void cursor_changed();
     void range_changed();
+    void chosen_changed();
     void lit_changed();
     void play_changed();
+    void move_requested(kite::Moment moment, double t_s, int gesture);
+    void reset_requested(kite::Moment moment);
 
 protected:
     void timerEvent(QTimerEvent* event) override;
@@ -64,6 +80,9 @@ private:
     double cursor_s_ = 0.0;
     TimeRange range_;
     std::vector<Segment> lit_;
+    std::optional<Moment> chosen_;
+    int gestures_ = 0;
+    int nudging_ = 0;
     double speed_ = 0.1;
     QBasicTimer timer_;
     QElapsedTimer clock_;

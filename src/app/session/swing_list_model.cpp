@@ -88,17 +88,32 @@ int SwingListModel::open(const std::vector<SwingRequest>& requests) {
     beginInsertRows({}, first, first + static_cast<int>(requests.size()) - 1);
     const std::size_t begin = entries_.size();
     for (const SwingRequest& request : requests)
-        entries_.push_back({next_id_++, request, nullptr});
+        entries_.push_back({next_id_++, request, nullptr, {}, false});
     endInsertRows();
-    for (std::size_t i = begin; i < entries_.size(); ++i) {
-        const int id = entries_[i].id;
-        auto watcher = std::make_unique<Watcher>();
-        connect(watcher.get(), &Watcher::finished, this,
-                [this, id, raw = watcher.get()] { finish(id, raw->result()); });
-        watcher->setFuture(QtConcurrent::run(load_swing, entries_[i].request));
-        watchers_[id] = std::move(watcher);
-    }
+    for (std::size_t i = begin; i < entries_.size(); ++i)
+        start(entries_[i]);
     return first;
+}
+
+void SwingListModel::start(Entry& entry) {
+    AnalysisOptions options = options_;
+    options.moved_s = entry.moved_s;
+    entry.outdated = false;
+    auto watcher = std::make_unique<Watcher>();
+    connect(watcher.get(), &Watcher::finished, this,
+            [this, id = entry.id, raw = watcher.get()] { finish(id, raw->result()); });
+    watcher->setFuture(entry.loaded
+                           ? QtConcurrent::run(analyse_again, entry.loaded, std::move(options))
+                           : QtConcurrent::run(load_swing, entry.request, std::move(options)));
+    watchers_[entry.id] = std::move(watcher);
+}
+
+void SwingListModel::measure_again(Entry& entry) {
+    // One at a time for each swing: the newest wish is done when the running one is through.
+    if (watchers_.count(entry.id) > 0)
+        entry.outdated = true;
+    else if (!has_errors(entry.loaded->file_findings))
+        start(entry);
 }
 
 void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
@@ -108,16 +123,58 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
         watcher->second.release()->deleteLater();
         watchers_.erase(watcher);
     }
-    const auto found = std::find_if(entries_.begin(), entries_.end(),
-                                    [id](const Entry& entry) { return entry.id == id; });
-    if (found != entries_.end()) { // else removed meanwhile
-        found->loaded = std::move(loaded);
-        const int row = static_cast<int>(found - entries_.begin());
+    if (Entry* entry = find(id)) { // else removed meanwhile
+        entry->loaded = std::move(loaded);
+        if (entry->outdated)
+            measure_again(*entry);
+        const int row = row_of(id);
         emit dataChanged(index(row), index(row));
         emit swing_loaded(row);
     }
     if (watchers_.empty())
         emit all_loaded();
+}
+
+void SwingListModel::set_options(const AnalysisOptions& options) {
+    if (options == options_)
+        return;
+    options_ = options;
+    for (Entry& entry : entries_)
+        measure_again(entry);
+    emit options_changed();
+}
+
+SwingListModel::Entry* SwingListModel::find(int id) {
+    const int row = row_of(id);
+    return row < 0 ? nullptr : &entries_[static_cast<std::size_t>(row)];
+}
+
+const SwingListModel::Entry* SwingListModel::find(int id) const {
+    const int row = row_of(id);
+    return row < 0 ? nullptr : &entries_[static_cast<std::size_t>(row)];
+}
+
+int SwingListModel::id_of(int row) const {
+    return row < 0 || row >= rowCount() ? -1 : entries_[static_cast<std::size_t>(row)].id;
+}
+
+int SwingListModel::row_of(int id) const {
+    const auto found = std::find_if(entries_.begin(), entries_.end(),
+                                    [id](const Entry& entry) { return entry.id == id; });
+    return found == entries_.end() ? -1 : static_cast<int>(found - entries_.begin());
+}
+
+std::map<Moment, double> SwingListModel::moved_of(int id) const {
+    const Entry* entry = find(id);
+    return entry == nullptr ? std::map<Moment, double>{} : entry->moved_s;
+}
+
+void SwingListModel::set_moved(int id, std::map<Moment, double> moved_s) {
+    Entry* entry = find(id);
+    if (entry == nullptr || entry->moved_s == moved_s)
+        return;
+    entry->moved_s = std::move(moved_s);
+    measure_again(*entry);
 }
 
 void SwingListModel::remove(int row) {

@@ -36,13 +36,25 @@ public:
     int open(const std::vector<SwingRequest>& requests);
     void remove(int row);
 
+    /// How all swings are measured; a change analyses them again, none is read again.
+    const AnalysisOptions& options() const { return options_; }
+    void set_options(const AnalysisOptions& options);
+
+    /// A swing keeps its id while rows come and go; -1: there is none.
+    int id_of(int row) const;
+    int row_of(int id) const;
+    /// Moments of a swing that were put by hand.
+    std::map<Moment, double> moved_of(int id) const;
+    void set_moved(int id, std::map<Moment, double> moved_s);
+
     /// Empty while loading.
     std::shared_ptr<const LoadedSwing> swing(int row) const;
     State state(int row) const;
     bool is_loading() const { return !watchers_.empty(); }
 
 signals:
-    void swing_loaded(int row);
+    void swing_loaded(int row); ///< also after it was analysed again
+    void options_changed();
     void all_loaded();
 
 private:
@@ -50,14 +62,21 @@ private:
         int id = 0;
         SwingRequest request;
         std::shared_ptr<const LoadedSwing> loaded;
+        std::map<Moment, double> moved_s;
+        bool outdated = false; ///< asked for in another way while it was being measured
     };
     using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
 
+    Entry* find(int id);
+    const Entry* find(int id) const;
+    void start(Entry& entry);
+    void measure_again(Entry& entry);
     void finish(int id, std::shared_ptr<const LoadedSwing> loaded);
 
     std::vector<Entry> entries_;
     std::map<int, std::unique_ptr<Watcher>> watchers_;
     int next_id_ = 1;
+    AnalysisOptions options_;
 };
 
 } // namespace kite::app

@@ -9,21 +9,40 @@
 
 namespace kite::app {
 
-std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request) {
+namespace {
+
+void measure(LoadedSwing& swing, const AnalysisOptions& options) {
+    swing.findings = swing.file_findings;
+    if (!has_errors(swing.findings)) {
+        Outcome<Analysis> analysis = analyse(*swing.take, options);
+        swing.analysis = std::move(analysis.value);
+        swing.findings.insert(swing.findings.end(), analysis.findings.begin(),
+                              analysis.findings.end());
+    }
+    swing.ok = !has_errors(swing.findings);
+    if (swing.ok)
+        swing.reading = read_swing(swing.analysis);
+}
+
+} // namespace
+
+std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
+                                              const AnalysisOptions& options) {
     auto out = std::make_shared<LoadedSwing>();
     Outcome<Take> take = formats::read_take(std::filesystem::path(request.path.toStdString()),
                                             formats::ReadOptions{});
-    out->findings = take.findings;
-    out->take = std::move(take.value);
-    if (!has_errors(out->findings)) {
-        Outcome<Analysis> analysis = analyse(out->take, AnalysisOptions{});
-        out->analysis = std::move(analysis.value);
-        out->findings.insert(out->findings.end(), analysis.findings.begin(),
-                             analysis.findings.end());
-    }
-    out->ok = !has_errors(out->findings);
-    if (out->ok)
-        out->reading = read_swing(out->analysis);
+    out->file_findings = std::move(take.findings);
+    out->take = std::make_shared<const Take>(std::move(take.value));
+    measure(*out, options);
+    return out;
+}
+
+std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,
+                                                 const AnalysisOptions& options) {
+    auto out = std::make_shared<LoadedSwing>();
+    out->take = swing->take;
+    out->file_findings = swing->file_findings;
+    measure(*out, options);
     return out;
 }
 
@@ -50,9 +69,10 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
                 add_lesson(list);
                 continue;
             }
-            const QFileInfoList files =
-                QDir(path).entryInfoList({QStringLiteral("*.csv"), QStringLiteral("*.c3d")},
-                                         QDir::Files | QDir::Readable, QDir::Name);
+            const QFileInfoList files = QDir(path).entryInfoList(
+                {QStringLiteral("*.csv"), QStringLiteral("*.c3d"), QStringLiteral("*.trc"),
+                 QStringLiteral("*.bvh"), QStringLiteral("*.sto"), QStringLiteral("*.mot")},
+                QDir::Files | QDir::Readable, QDir::Name);
             for (const QFileInfo& file : files)
                 out.push_back({file.absoluteFilePath(), {}, {}});
             if (files.isEmpty())

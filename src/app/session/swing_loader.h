@@ -20,14 +20,20 @@ struct SwingRequest {
 
 struct LoadedSwing {
     bool ok = false;
-    Take take;
+    std::shared_ptr<const Take> take;   ///< shared by every analysis of the same file
+    std::vector<Finding> file_findings; ///< of reading alone
     Analysis analysis;
     Reading reading;
     std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
 };
 
 /// Reads and analyses one file; runs on a worker thread and touches no interface.
-std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request);
+std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
+                                              const AnalysisOptions& options);
+
+/// The same file measured in another way, without reading it again; as load_swing.
+std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,
+                                                 const AnalysisOptions& options);
 
 /// Files, folders and lesson lists opened by the user, as single swings in order. A lesson list
 /// that cannot be read comes back as a request for the list itself, so that its error is shown.

@@ -53,6 +53,16 @@ QString style_sheet(const Colours& c, int corner) {
         QPushButton#primary:focus { border: 2px solid %accent; padding: 7px 17px; }
         QToolButton { padding: 4px 5px; }
         QToolButton:focus { padding: 3px 4px; }
+        QToolButton[popupMode="2"] { padding-right: 18px; }
+        QToolButton[popupMode="2"]:focus { padding-right: 17px; }
+        QToolButton::menu-indicator { subcontrol-position: right center; right: 4px; }
+        QLineEdit { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 7px 10px; }
+        QLineEdit:focus { border-color: %accent; }
+        QListWidget { background: transparent; border: none; outline: none; }
+        QListWidget::item:selected { background: %raised; color: %ink; }
+        QTableView { background: transparent; border: none; selection-background-color: %raised; selection-color: %ink; }
+        QHeaderView { background: transparent; }
+        QHeaderView::section { background: transparent; color: %soft; border: none; padding: 4px 8px; }
         QListView { background: transparent; border: none; outline: none; }
         QScrollArea { background: transparent; border: none; }
         QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }

@@ -1,16 +1,23 @@
 #include "app/views/bench_view.h"
 
+#include "app/charts/body_strip.h"
+#include "app/charts/figure_view.h"
 #include "app/charts/kite_view.h"
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/theme/theme.h"
 #include "app/views/labels.h"
+#include "app/views/measure_bar.h"
+#include "app/views/moment_table.h"
 #include "app/views/reading_panel.h"
 #include "app/views/transport_bar.h"
 
+#include <QButtonGroup>
 #include <QFrame>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QStackedWidget>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace kite::app {
@@ -47,9 +54,20 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     auto* reading = new ReadingPanel(state_, this);
     auto* transport = new TransportBar(state_, this);
 
-    auto* rule = new QFrame(this);
-    rule->setObjectName(QStringLiteral("rule"));
-    auto* charts = make_card(this, {{stair_, 10}, {rule, 0}, {separation_, 3}});
+    body_ = new BodyStrip(state_, this);
+    body_->setObjectName(QStringLiteral("body"));
+    measure_bar_ = new MeasureBar(state_, this);
+    table_ = new MomentTable(state_, this);
+
+    const auto make_rule = [this] {
+        auto* rule = new QFrame(this);
+        rule->setObjectName(QStringLiteral("rule"));
+        return rule;
+    };
+    middle_ = new QStackedWidget(this);
+    middle_->addWidget(make_card(
+        this, {{stair_, 20}, {make_rule(), 0}, {body_, 4}, {make_rule(), 0}, {separation_, 6}}));
+    middle_->addWidget(make_card(this, {{table_, 1}}));
 
     auto* middle = new QVBoxLayout;
     middle->setSpacing(theme.scaled(2));
@@ -62,15 +80,38 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     head->addSpacing(theme.scaled(12));
     head->addWidget(place_);
     middle->addLayout(head);
-    middle->addSpacing(theme.scaled(8));
-    middle->addWidget(charts, 1);
+    middle->addSpacing(theme.scaled(6));
+    middle->addWidget(measure_bar_);
+    middle->addSpacing(theme.scaled(6));
+    middle->addWidget(middle_, 1);
     middle->addSpacing(theme.scaled(8));
     middle->addWidget(transport);
 
     auto* right = new QVBoxLayout;
     right->setSpacing(theme.scaled(10));
     right->addWidget(make_card(this, {{reading, 1}}), 13);
-    right->addWidget(make_card(this, {{kite_, 1}}), 8);
+    pictures_ = new QStackedWidget(this);
+    pictures_->addWidget(kite_);
+    for (const auto from : {FigureView::From::FaceOn, FigureView::From::DownTheLine})
+        pictures_->addWidget(new FigureView(state_, from, this));
+    auto* choice = new QWidget(this);
+    auto* choice_layout = new QHBoxLayout(choice);
+    choice_layout->setContentsMargins(theme.scaled(10), theme.scaled(8), theme.scaled(10), 0);
+    choice_layout->setSpacing(theme.scaled(4));
+    picture_choice_ = new QButtonGroup(this);
+    int index = 0;
+    for (const QString& name : {tr("From above"), tr("Face-on"), tr("Down the line")}) {
+        auto* button = new QToolButton(choice);
+        button->setText(name);
+        button->setCheckable(true);
+        button->setToolTip(tr("%1 (F shows the next picture)").arg(name));
+        picture_choice_->addButton(button, index++);
+        choice_layout->addWidget(button);
+    }
+    choice_layout->addStretch(1);
+    connect(picture_choice_, &QButtonGroup::idClicked, this, &BenchView::show_picture);
+    show_picture(0);
+    right->addWidget(make_card(this, {{choice, 0}, {pictures_, 1}}), 9);
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
@@ -88,7 +129,34 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     restyle();
 }
 
+void BenchView::show_table(bool shown) {
+    middle_->setCurrentIndex(shown ? 1 : 0);
+}
+
+bool BenchView::is_table_shown() const {
+    return middle_->currentIndex() == 1;
+}
+
+void BenchView::show_picture(int index) {
+    pictures_->setCurrentIndex(index);
+    picture_choice_->button(index)->setChecked(true);
+}
+
+int BenchView::picture() const {
+    return pictures_->currentIndex();
+}
+
+void BenchView::show_next_picture() {
+    show_picture((picture() + 1) % pictures_->count());
+}
+
+QWidget* BenchView::charts() const {
+    return middle_->widget(0);
+}
+
 void BenchView::restyle() {
+    for (QAbstractButton* button : picture_choice_->buttons())
+        button->setFont(Theme::instance().font(12));
     title_->setFont(Theme::instance().font(22, Theme::Weight::Bold));
     note_->setFont(Theme::instance().font(13));
 }

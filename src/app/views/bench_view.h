@@ -4,12 +4,18 @@
 
 #include <QWidget>
 
+class QButtonGroup;
 class QLabel;
+class QStackedWidget;
 
 namespace kite::app {
 
+class BodyStrip;
 class ElidedLabel;
+class FigureView;
 class KiteView;
+class MeasureBar;
+class MomentTable;
 class PlaceLabel;
 class ReadingPanel;
 class SeparationStrip;
@@ -26,7 +32,19 @@ public:
     void set_title(const QString& title, const QString& note);
     StairChart* stair() const { return stair_; }
     SeparationStrip* separation() const { return separation_; }
+    BodyStrip* body() const { return body_; }
     KiteView* kite() const { return kite_; }
+    MeasureBar* measure_bar() const { return measure_bar_; }
+    MomentTable* table() const { return table_; }
+
+    void show_table(bool shown);
+    bool is_table_shown() const;
+    /// From above, face-on, down the line, and round again.
+    void show_next_picture();
+    int picture() const;
+    void show_picture(int index);
+    /// All charts as they stand, for the clipboard and for files.
+    QWidget* charts() const;
 
 private:
     void restyle();
@@ -37,7 +55,13 @@ private:
     PlaceLabel* place_ = nullptr;
     StairChart* stair_ = nullptr;
     SeparationStrip* separation_ = nullptr;
+    BodyStrip* body_ = nullptr;
     KiteView* kite_ = nullptr;
+    MeasureBar* measure_bar_ = nullptr;
+    MomentTable* table_ = nullptr;
+    QStackedWidget* middle_ = nullptr;
+    QStackedWidget* pictures_ = nullptr;
+    QButtonGroup* picture_choice_ = nullptr;
 };
 
 } // namespace kite::app

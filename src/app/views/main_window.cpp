@@ -1,28 +1,40 @@
 #include "app/views/main_window.h"
 
+#include "app/charts/body_strip.h"
+#include "app/charts/stair_chart.h"
+#include "app/session/swing_editor.h"
 #include "app/theme/icons.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/views/bench_view.h"
+#include "app/views/command_panel.h"
 #include "app/views/empty_view.h"
+#include "app/views/measure_bar.h"
 #include "app/views/message_bar.h"
+#include "app/views/moment_table.h"
 #include "app/views/swing_panel.h"
 
 #include <QAction>
 #include <QApplication>
+#include <QClipboard>
+#include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QListView>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QPicture>
+#include <QSettings>
 #include <QStackedWidget>
+#include <QSvgGenerator>
 #include <QVBoxLayout>
 
 namespace kite::app {
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), model_(new SwingListModel(this)), state_(new BenchState(this)) {
+    : QMainWindow(parent), model_(new SwingListModel(this)), state_(new BenchState(this)),
+      editor_(new SwingEditor(model_, this)) {
     setWindowTitle(QStringLiteral("Kite Hinge"));
     setWindowIcon(app_icon());
     setAcceptDrops(true);
@@ -65,7 +77,22 @@ MainWindow::MainWindow(QWidget* parent)
         if (row == panel_->selected())
             show_row(row);
     });
+    connect(state_, &BenchState::move_requested, this, [this](Moment moment, double t_s, int g) {
+        editor_->move_moment(panel_->selected(), moment, t_s, g);
+    });
+    connect(state_, &BenchState::reset_requested, this, [this](Moment moment) {
+        editor_->move_moment(panel_->selected(), moment, std::nullopt, -1);
+    });
+    connect(editor_, &SwingEditor::swing_touched, this, [this](int row) {
+        if (row >= 0 && row != panel_->selected())
+            select(row);
+    });
+    connect(bench_->measure_bar(), &MeasureBar::options_chosen, editor_, &SwingEditor::set_options);
+    connect(model_, &SwingListModel::options_changed, this,
+            [this] { bench_->measure_bar()->set_options(model_->options()); });
     make_actions();
+    commands_ = new CommandPanel(actions(), this);
+    read_settings();
     show_row(-1);
 }
 
@@ -88,6 +115,31 @@ void MainWindow::make_actions() {
         [this] { model_->remove(panel_->selected()); });
     file->addSeparator();
     add(file, tr("&Quit"), {QKeySequence::Quit}, [] { QApplication::quit(); });
+
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    const auto add_history = [&](QAction* action, const QKeySequence& key) {
+        action->setShortcut(key);
+        edit->addAction(action);
+        addAction(action);
+    };
+    add_history(editor_->history()->createUndoAction(this, tr("Undo:")), QKeySequence::Undo);
+    add_history(editor_->history()->createRedoAction(this, tr("Redo:")),
+                QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z));
+    edit->addSeparator();
+    add(edit, tr("Move the moment one frame &back"), {QKeySequence(Qt::ALT | Qt::Key_Left)},
+        [this] { state_->nudge_moment(-1); });
+    add(edit, tr("Move the moment one frame &forward"), {QKeySequence(Qt::ALT | Qt::Key_Right)},
+        [this] { state_->nudge_moment(1); });
+    add(edit, tr("Put the moment back where it was &found"), {QKeySequence(Qt::Key_Backspace)},
+        [this] {
+            if (const auto moment = state_->chosen_moment())
+                emit state_->reset_requested(*moment);
+        });
+    add(edit, tr("Put &all moments of this swing back"), {},
+        [this] { editor_->reset_moments(panel_->selected()); });
+    edit->addSeparator();
+    add(edit, tr("&Copy charts or table"), {QKeySequence::Copy}, [this] { copy_shown(); });
+    add(edit, tr("&Save charts or table…"), {QKeySequence::Save}, [this] { ask_where_to_save(); });
 
     QMenu* swing = menuBar()->addMenu(tr("&Swing"));
     add(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)},
@@ -118,11 +170,129 @@ void MainWindow::make_actions() {
         [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
     add(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)},
         [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
+    add(view, tr("&Common or own scale"), {QKeySequence(Qt::Key_C)},
+        [this] { bench_->stair()->set_common_scale(!bench_->stair()->has_common_scale()); });
+    add(view, tr("&Table or charts"), {QKeySequence(Qt::Key_T)},
+        [this] { bench_->show_table(!bench_->is_table_shown()); });
+    add(view, tr("Next &picture: above, face-on, down the line"), {QKeySequence(Qt::Key_F)},
+        [this] { bench_->show_next_picture(); });
+    add(view, tr("Next quantity of the &body"), {QKeySequence(Qt::Key_B)},
+        [this] { bench_->body()->choose_next(1); });
+    add(view, tr("Previous quantity of the body"), {QKeySequence(Qt::SHIFT | Qt::Key_B)},
+        [this] { bench_->body()->choose_next(-1); });
     add(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)},
         [this] { state_->set_lit({}); });
     view->addSeparator();
     add(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)},
         [this] { switch_theme(); });
+
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("All &commands and keys"),
+        {QKeySequence(Qt::Key_F1), QKeySequence(Qt::Key_Question),
+         QKeySequence(Qt::CTRL | Qt::Key_K)},
+        [this] { commands_->open(); });
+}
+
+bool MainWindow::save_charts(const QString& path) {
+    QWidget* charts = bench_->charts();
+    if (path.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
+        QSvgGenerator svg;
+        svg.setFileName(path);
+        svg.setSize(charts->size());
+        svg.setViewBox(charts->rect());
+        svg.setTitle(windowTitle());
+        QPainter painter;
+        if (!painter.begin(&svg))
+            return false;
+        // The charts paint themselves into the file, as lines and text.
+        for (auto* chart : charts->findChildren<TimeChart*>()) {
+            const QPoint at = chart->mapTo(charts, QPoint());
+            QPicture picture;
+            {
+                QCPPainter into(&picture);
+                chart->toPainter(&into, chart->width(), chart->height());
+            }
+            painter.drawPicture(at, picture);
+        }
+        return painter.end();
+    }
+    constexpr double kScale = 2.0;
+    QPixmap picture(charts->size() * kScale);
+    picture.setDevicePixelRatio(kScale);
+    charts->render(&picture);
+    return picture.save(path);
+}
+
+void MainWindow::ask_where_to_save() {
+    if (!state_->has_swing())
+        return;
+    const bool table = bench_->is_table_shown();
+    const QString path = QFileDialog::getSaveFileName(
+        this, table ? tr("Save the table") : tr("Save the charts"), {},
+        table ? tr("Table (*.csv)") : tr("Picture (*.png);;Drawing (*.svg)"));
+    if (path.isEmpty())
+        return;
+    bool done = false;
+    if (table) {
+        QFile file(path);
+        const QByteArray bytes = bench_->table()->csv().toUtf8();
+        done = file.open(QIODevice::WriteOnly) && file.write(bytes) == bytes.size();
+    } else {
+        done = save_charts(path);
+    }
+    if (!done)
+        message_->show_message(tr("%1 was not written").arg(QFileInfo(path).fileName()),
+                               tr("Check that its folder exists and may be written to."));
+}
+
+void MainWindow::copy_shown() {
+    if (!state_->has_swing())
+        return;
+    if (bench_->is_table_shown())
+        bench_->table()->copy();
+    else
+        QApplication::clipboard()->setPixmap(bench_->charts()->grab());
+}
+
+void MainWindow::read_settings() {
+    const QSettings settings;
+    restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
+    bench_->body()->choose(settings.value(QStringLiteral("bench/body")).toString());
+    bench_->show_picture(
+        std::clamp(settings.value(QStringLiteral("bench/picture"), 0).toInt(), 0, 2));
+    bench_->stair()->set_common_scale(
+        settings.value(QStringLiteral("bench/common_scale"), false).toBool());
+    AnalysisOptions options;
+    const auto key = [&settings](const char* name) {
+        return settings.value(QString::fromLatin1(name)).toString().toStdString();
+    };
+    options.convention = find_convention(key("measure/rates")).value_or(options.convention);
+    options.separation = find_separation(key("measure/separation")).value_or(options.separation);
+    options.top = find_top(key("measure/top")).value_or(options.top);
+    model_->set_options(options);
+}
+
+void MainWindow::write_settings() const {
+    QSettings settings;
+    settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
+    settings.setValue(QStringLiteral("window/theme"), Theme::instance().kind() == ThemeKind::Dark
+                                                          ? QStringLiteral("dark")
+                                                          : QStringLiteral("light"));
+    settings.setValue(QStringLiteral("bench/body"), bench_->body()->chosen());
+    settings.setValue(QStringLiteral("bench/picture"), bench_->picture());
+    settings.setValue(QStringLiteral("bench/common_scale"), bench_->stair()->has_common_scale());
+    const auto put = [&settings](const char* name, std::string_view key) {
+        settings.setValue(QString::fromLatin1(name),
+                          QString::fromLatin1(key.data(), static_cast<qsizetype>(key.size())));
+    };
+    put("measure/rates", key_of(model_->options().convention));
+    put("measure/separation", key_of(model_->options().separation));
+    put("measure/top", key_of(model_->options().top));
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    write_settings();
+    QMainWindow::closeEvent(event);
 }
 
 void MainWindow::ask_for_files() {
@@ -192,7 +362,6 @@ void MainWindow::show_row(int row) {
     if (!note.isEmpty())
         parts << note;
     parts << tr("%1 Hz").arg(number_text(analysis.rate_hz))
-          << tr("%1 rates").arg(QString::fromLatin1(key_of(analysis.options.convention).data()))
           << tr("tempo %1 to 1").arg(number_text(analysis.tempo.ratio, 1));
     bench_->set_title(
         tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),

@@ -10,6 +10,8 @@ class QStackedWidget;
 namespace kite::app {
 
 class BenchView;
+class CommandPanel;
+class SwingEditor;
 class MessageBar;
 class SwingPanel;
 
@@ -28,21 +30,32 @@ public:
     SwingListModel* model() const { return model_; }
     BenchState* state() const { return state_; }
     BenchView* bench() const { return bench_; }
+    SwingEditor* editor() const { return editor_; }
+
+    /// A picture of the charts: PNG at twice the size of the screen, or SVG by its extension.
+    bool save_charts(const QString& path);
 
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
+    void closeEvent(QCloseEvent* event) override;
 
 private:
     void make_actions();
     void ask_for_files();
     void switch_theme();
+    void ask_where_to_save();
+    void copy_shown();
+    void read_settings();
+    void write_settings() const;
     void show_row(int row);
     void select_next(int direction);
 
     SwingListModel* model_;
     BenchState* state_;
+    SwingEditor* editor_;
     SwingPanel* panel_ = nullptr;
+    CommandPanel* commands_ = nullptr;
     MessageBar* message_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     QWidget* empty_ = nullptr;

@@ -6,6 +6,7 @@
 #include <map>
 #include <optional>
 #include <string_view>
+#include <tuple>
 
 namespace kite {
 
@@ -50,6 +51,11 @@ struct AnalysisOptions {
     /// fastest.
     std::optional<std::size_t> swing;
 
+    bool operator==(const AnalysisOptions& other) const {
+        return std::tie(convention, separation, top, cutoff_hz, moved_s, swing) ==
+               std::tie(other.convention, other.separation, other.top, other.cutoff_hz,
+                        other.moved_s, other.swing);
+    }
     double cutoff_of_hz(Segment segment) const {
         const auto found = cutoff_hz.find(segment);
         return found == cutoff_hz.end() ? cutoff_bounds(segment).high_hz : found->second;

@@ -34,6 +34,8 @@ public:
     double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz_; }
     double duration_s() const { return empty() ? 0.0 : time_of(size() - 1); }
     std::optional<double> change_s() const { return change_s_; }
+    /// First frame that belongs after the change (one exactly on it lies before); size() without.
+    std::size_t first_after_change() const;
 
     /// Value at a time; NaN outside the samples, or beside a gap. Up to one frame is extrapolated
     /// on either side of the sudden change, where the curve itself has no sample.
@@ -69,8 +71,6 @@ private:
     /// Frames between which a crossing in the range may lie: each with the next.
     FrameRange frames_of(TimeRange range) const;
     std::optional<FrameRange> stencil(double t_s, Side side) const;
-    std::size_t first_after_change() const;
-
     std::vector<double> values_;
     double rate_hz_ = 1.0;
     std::optional<double> change_s_;

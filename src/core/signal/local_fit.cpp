@@ -29,8 +29,10 @@ std::optional<LocalFit> LocalFit::around(const Curve& curve, double t_s, double 
         else
             low_s = std::max(low_s, *change);
     }
-    const auto first = static_cast<std::size_t>(
+    auto first = static_cast<std::size_t>(
         std::max(0.0, std::ceil(std::max(low_s, t_s - reach_s) * rate - 1e-9)));
+    if (curve.change_s() && t_s > *curve.change_s())
+        first = std::max(first, curve.first_after_change());
     const double last = std::floor(std::min(high_s, t_s + reach_s) * rate + 1e-9);
     if (last < static_cast<double>(first) || first >= values.size())
         return std::nullopt;

@@ -33,8 +33,7 @@ double calc_fit_noise(const LocalFit& fit, const Eigen::VectorXd& weights, const
     End begin_kind = End::Odd;
     End end_kind = End::Odd;
     if (curve.change_s()) {
-        const auto cut = static_cast<std::size_t>(
-            std::max(0.0, std::floor(*curve.change_s() * rate + 1e-9) + 1.0));
+        const std::size_t cut = curve.first_after_change();
         if (frames.begin < cut) {
             piece.end = std::min(piece.end, cut);
             end_kind = End::Trend;

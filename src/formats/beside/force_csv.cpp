@@ -43,19 +43,14 @@ void take_columns(const DelimitedTable& table, Handedness handed, ForceRecord& r
 
 } // namespace
 
-Outcome<ForceRecord> read_force_csv(const std::filesystem::path& path, Handedness handed,
+Outcome<ForceRecord> read_force_csv(std::string_view bytes, Handedness handed,
                                     const NameTable& names) {
     Outcome<ForceRecord> out;
     const auto fail = [&](const char* code, std::string what, std::string where, const char* mend) {
         out.add({Severity::Error, code, std::move(what), std::move(where), mend});
         return std::move(out);
     };
-    const Outcome<std::string> bytes = read_bytes(path);
-    if (!bytes.ok()) {
-        out.findings = bytes.findings;
-        return out;
-    }
-    Outcome<DelimitedTable> read = read_delimited(bytes.value);
+    Outcome<DelimitedTable> read = read_delimited(bytes);
     out.findings = std::move(read.findings);
     if (has_errors(out.findings))
         return out;
@@ -81,6 +76,14 @@ Outcome<ForceRecord> read_force_csv(const std::filesystem::path& path, Handednes
     out.value.contact_s =
         parse_number(table.find_comment("contact_s").value_or(""), table.delimiter != ',');
     return out;
+}
+
+Outcome<ForceRecord> read_force_csv(const std::filesystem::path& path, Handedness handed,
+                                    const NameTable& names) {
+    const Outcome<std::string> bytes = read_bytes(path);
+    if (!bytes.ok())
+        return {{}, bytes.findings};
+    return read_force_csv(std::string_view(bytes.value), handed, names);
 }
 
 } // namespace kite::formats

@@ -5,6 +5,7 @@
 #include "core/motion/beside.h"
 
 #include <filesystem>
+#include <string_view>
 
 namespace kite::formats {
 
@@ -14,6 +15,8 @@ class NameTable;
 /// right_force_n), or the share alone: lead_pct (or left_pct, right_pct). A comment
 /// "# contact_s: …" on its own clock lets it be laid on the motion. Other names by the table of
 /// names ("columns"). Errors: no time, no force, times that go backwards.
+Outcome<ForceRecord> read_force_csv(std::string_view bytes, Handedness handed,
+                                    const NameTable& names);
 Outcome<ForceRecord> read_force_csv(const std::filesystem::path& path, Handedness handed,
                                     const NameTable& names);
 

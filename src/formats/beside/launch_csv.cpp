@@ -34,15 +34,10 @@ constexpr std::array kColumns{
 
 } // namespace
 
-Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path& path,
+Outcome<std::vector<LaunchNumbers>> read_launch_csv(std::string_view bytes,
                                                     const NameTable& names) {
     Outcome<std::vector<LaunchNumbers>> out;
-    const Outcome<std::string> bytes = read_bytes(path);
-    if (!bytes.ok()) {
-        out.findings = bytes.findings;
-        return out;
-    }
-    Outcome<DelimitedTable> table = read_delimited(bytes.value, 0, OtherText::IsMissing);
+    Outcome<DelimitedTable> table = read_delimited(bytes, 0, OtherText::IsMissing);
     out.findings = std::move(table.findings);
     if (has_errors(out.findings))
         return out;
@@ -68,6 +63,14 @@ Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path&
         out.add({Severity::Error, "no-rows", "There is no shot in this file.", "after the header",
                  "Export it again."});
     return out;
+}
+
+Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path& path,
+                                                    const NameTable& names) {
+    const Outcome<std::string> bytes = read_bytes(path);
+    if (!bytes.ok())
+        return {{}, bytes.findings};
+    return read_launch_csv(std::string_view(bytes.value), names);
 }
 
 } // namespace kite::formats

@@ -4,6 +4,7 @@
 #include "core/motion/beside.h"
 
 #include <filesystem>
+#include <string_view>
 #include <vector>
 
 namespace kite::formats {
@@ -14,6 +15,7 @@ class NameTable;
 /// by one of the table of names ("columns"):
 /// club_speed_m_s | _km_h | _mph, ball_speed_…, carry_m | _yd, start_direction_deg, curve_m | _yd.
 /// Other columns may hold anything. Errors: no such column, no row.
+Outcome<std::vector<LaunchNumbers>> read_launch_csv(std::string_view bytes, const NameTable& names);
 Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path& path,
                                                     const NameTable& names);
 

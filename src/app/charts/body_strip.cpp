@@ -1,0 +1,207 @@
+#include "app/charts/body_strip.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <QCoreApplication>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+template <Segment segment, Curve TrunkCurves::*curve>
+const Curve& trunk_curve(const Analysis& analysis) {
+    static const Curve kNone;
+    const auto found = analysis.trunk.find(segment);
+    return found == analysis.trunk.end() ? kNone : found->second.*curve;
+}
+
+template <Segment segment, Curve TrunkAngles::*curve>
+const Curve& trunk_angle(const Analysis& analysis) {
+    static const Curve kNone;
+    const auto found = analysis.trunk.find(segment);
+    return found == analysis.trunk.end() ? kNone : found->second.angles.*curve;
+}
+
+QString tr_curve(const char* text) {
+    return QCoreApplication::translate("curve", text);
+}
+
+} // namespace
+
+const std::vector<BodyCurve>& all_body_curves() {
+    static const std::vector<BodyCurve> kCurves{
+        {"pelvis_sway", QT_TRANSLATE_NOOP("curve", "Pelvis sway"), "cm", 100.0,
+         trunk_curve<Segment::Pelvis, &TrunkCurves::sway_m>,
+         QT_TRANSLATE_NOOP("curve", "to target"), QT_TRANSLATE_NOOP("curve", "away")},
+        {"pelvis_depth", QT_TRANSLATE_NOOP("curve", "Pelvis depth"), "cm", 100.0,
+         trunk_curve<Segment::Pelvis, &TrunkCurves::depth_m>, QT_TRANSLATE_NOOP("curve", "back"),
+         QT_TRANSLATE_NOOP("curve", "to the ball")},
+        {"pelvis_lift", QT_TRANSLATE_NOOP("curve", "Pelvis lift"), "cm", 100.0,
+         trunk_curve<Segment::Pelvis, &TrunkCurves::lift_m>, QT_TRANSLATE_NOOP("curve", "up"),
+         QT_TRANSLATE_NOOP("curve", "down")},
+        {"pelvis_tilt", QT_TRANSLATE_NOOP("curve", "Pelvis tilt"), "°", 1.0,
+         trunk_angle<Segment::Pelvis, &TrunkAngles::side_tilt_deg>,
+         QT_TRANSLATE_NOOP("curve", "lead side high"), QT_TRANSLATE_NOOP("curve", "lead side low")},
+        {"pelvis_bend", QT_TRANSLATE_NOOP("curve", "Pelvis bend"), "°", 1.0,
+         trunk_angle<Segment::Pelvis, &TrunkAngles::forward_bend_deg>,
+         QT_TRANSLATE_NOOP("curve", "forward"), QT_TRANSLATE_NOOP("curve", "backward")},
+        {"torso_sway", QT_TRANSLATE_NOOP("curve", "Torso sway"), "cm", 100.0,
+         trunk_curve<Segment::Torso, &TrunkCurves::sway_m>, QT_TRANSLATE_NOOP("curve", "to target"),
+         QT_TRANSLATE_NOOP("curve", "away")},
+        {"torso_tilt", QT_TRANSLATE_NOOP("curve", "Torso tilt"), "°", 1.0,
+         trunk_angle<Segment::Torso, &TrunkAngles::side_tilt_deg>,
+         QT_TRANSLATE_NOOP("curve", "lead side high"), QT_TRANSLATE_NOOP("curve", "lead side low")},
+        {"torso_bend", QT_TRANSLATE_NOOP("curve", "Torso bend"), "°", 1.0,
+         trunk_angle<Segment::Torso, &TrunkAngles::forward_bend_deg>,
+         QT_TRANSLATE_NOOP("curve", "forward"), QT_TRANSLATE_NOOP("curve", "backward")},
+        {"wrist_hinge", QT_TRANSLATE_NOOP("curve", "Wrist hinge"), "°", 1.0,
+         [](const Analysis& a) -> const Curve& { return a.wrist_hinge_deg; },
+         QT_TRANSLATE_NOOP("curve", "hinged"), ""},
+        {"lead_knee", QT_TRANSLATE_NOOP("curve", "Lead knee"), "°", 1.0,
+         [](const Analysis& a) -> const Curve& { return a.legs.lead_knee_flex_deg; },
+         QT_TRANSLATE_NOOP("curve", "flexed"), ""},
+        {"pressure", QT_TRANSLATE_NOOP("curve", "Lead pressure"), "%", 1.0,
+         [](const Analysis& a) -> const Curve& { return a.pressure.lead_pct; },
+         QT_TRANSLATE_NOOP("curve", "lead foot"), ""},
+    };
+    return kCurves;
+}
+
+BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+    setAccessibleName(tr("Body: one quantity over time"));
+    setToolTip(tr("B shows the next quantity, Shift+B the one before"));
+    set_bands(Theme::instance().scaled(10), Theme::instance().scaled(6));
+    QCPAxisRect* lane = add_lane();
+    graph_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
+    rebuild();
+}
+
+QString BodyStrip::chosen() const {
+    return QString::fromLatin1(curve().key);
+}
+
+void BodyStrip::choose(const QString& key) {
+    for (std::size_t i = 0; i < all_body_curves().size(); ++i) {
+        if (key != QLatin1String(all_body_curves()[i].key) || i == chosen_)
+            continue;
+        chosen_ = i;
+        rebuild();
+        replot(QCustomPlot::rpQueuedReplot);
+        emit choice_changed();
+        return;
+    }
+}
+
+void BodyStrip::choose_next(int direction) {
+    if (swing() == nullptr)
+        return;
+    const auto count = static_cast<int>(all_body_curves().size());
+    for (int step = 1; step <= count; ++step) {
+        const int i = ((static_cast<int>(chosen_) + direction * step) % count + count) % count;
+        const BodyCurve& next = all_body_curves()[static_cast<std::size_t>(i)];
+        if (!next.of(swing()->analysis).empty())
+            return choose(QString::fromLatin1(next.key));
+    }
+}
+
+QString BodyStrip::value_text(double value) const {
+    const bool has_sides = *curve().down != '\0';
+    const QString unit = QString::fromUtf8(curve().unit);
+    const QString space = unit == QStringLiteral("°") ? QString() : QStringLiteral(" ");
+    const int decimals = unit == QStringLiteral("cm") ? 1 : 0;
+    const QString size = number_text(has_sides ? std::abs(value) : value, decimals) + space + unit;
+    if (!has_sides || std::abs(value) < 0.05)
+        return size;
+    return tr("%1 %2").arg(size, tr_curve(value > 0.0 ? curve().up : curve().down));
+}
+
+void BodyStrip::rebuild() {
+    QColor fill = colours().ink;
+    fill.setAlphaF(0.06F);
+    graph_->setPen(QPen(colours().ink, 1.4));
+    graph_->setBrush(fill);
+    graph_->data()->clear();
+    if (swing() == nullptr)
+        return;
+    const Curve& shown = curve().of(swing()->analysis);
+    if (shown.empty())
+        return;
+    const Curve scaled = shown.scaled(curve().per_unit);
+    graph_->setData(data_of(scaled));
+    // The whole swing up to 0.2 s after impact sets the scale: zooming does not change it.
+    const TimeRange upto{0.0, std::min(scaled.duration_s(), state()->impact_s() + 0.2)};
+    const auto most = scaled.find_max(upto);
+    const auto least = scaled.find_min(upto);
+    const double smallest = curve().unit == std::string_view("cm") ? 4.0 : 10.0;
+    double high = most ? std::max(0.0, most->value) : smallest;
+    double low = least ? std::min(0.0, least->value) : 0.0;
+    if (high - low < smallest)
+        high = low + smallest;
+    lanes()
+        .front()
+        ->axis(QCPAxis::atLeft)
+        ->setRange(low - 0.14 * (high - low), high + 0.14 * (high - low));
+}
+
+void BodyStrip::paint_decoration(QCPPainter* painter) {
+    if (swing() == nullptr)
+        return;
+    const Theme& theme = Theme::instance();
+    painter->setAntialiasing(true);
+    const QRect lane = lanes().front()->rect();
+    const int x = theme.scaled(14);
+    painter->setFont(theme.font(14, Theme::Weight::Bold));
+    painter->setPen(colours().ink);
+    QRectF line(x, lane.top() + theme.scaled(2), left_margin() - x,
+                QFontMetricsF(painter->font()).height());
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr_curve(curve().name));
+    painter->setFont(theme.font(12));
+    painter->setPen(colours().soft);
+    line.translate(0.0, line.height() + 1.0);
+    const bool missing = curve().of(swing()->analysis).empty();
+    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                      missing ? tr("not available") : tr("B: next"));
+    if (missing)
+        return;
+    QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
+    const double zero = axis->coordToPixel(0.0);
+    painter->setPen(QPen(colours().line, 1));
+    painter->drawLine(QLineF(lane.left(), zero, lane.right(), zero));
+    if (is_visible_time(state()->impact_s())) {
+        const double impact_x = pixel_of(state()->impact_s());
+        painter->setPen(QPen(colours().ink, 1.2));
+        painter->drawLine(QLineF(impact_x, lane.top(), impact_x, lane.bottom()));
+    }
+    const Curve& shown = curve().of(swing()->analysis);
+    for (Moment moment : {Moment::Top, Moment::Impact}) {
+        const double t_s = swing()->analysis.moments.time_s(moment);
+        const double value = shown.at(t_s) * curve().per_unit;
+        if (!is_visible_time(t_s) || !std::isfinite(value))
+            continue;
+        const QPointF at(pixel_of(t_s), axis->coordToPixel(value));
+        painter->setPen(QPen(colours().surface, 1.2));
+        painter->setBrush(colours().ink);
+        painter->drawEllipse(at, 3.5, 3.5);
+        draw_plate(painter, at + QPointF(0.0, at.y() < lane.center().y() ? 9.0 : -9.0),
+                   value_text(value), colours().ink, moment == Moment::Impact);
+    }
+}
+
+void BodyStrip::paint_cursor_readings(QCPPainter* painter, double x) {
+    const double value = curve().of(swing()->analysis).at(state()->cursor_s()) * curve().per_unit;
+    if (!std::isfinite(value))
+        return;
+    const QRect lane = lanes().front()->rect();
+    painter->setPen(QPen(colours().surface, 1.2));
+    painter->setBrush(colours().ink);
+    painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)),
+                         3.4, 3.4);
+    draw_plate(painter, {x, lane.bottom() - 9.0}, value_text(value), colours().ink,
+               x < lane.right() - Theme::instance().scaled(110));
+}
+
+} // namespace kite::app

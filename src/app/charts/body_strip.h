@@ -1,0 +1,48 @@
+#pragma once
+
+#include "app/charts/time_chart.h"
+
+namespace kite::app {
+
+/// A curve of the body that the strip can show.
+struct BodyCurve {
+    const char* key;  ///< as it is remembered
+    const char* name; ///< to be translated
+    const char* unit;
+    double per_unit; ///< shown unit per curve unit
+    /// The curve of a swing; an empty one where the source does not give it.
+    const Curve& (*of)(const Analysis& analysis);
+    const char* up;   ///< what the positive direction is called
+    const char* down; ///< and the negative one; empty: there is none
+};
+const std::vector<BodyCurve>& all_body_curves();
+
+/// One quantity of the body on the stair's time axis: sway, depth, lift, tilt, bend, wrist hinge,
+/// lead knee, pressure.
+class BodyStrip : public TimeChart {
+    Q_OBJECT
+public:
+    BodyStrip(BenchState* state, QWidget* parent = nullptr);
+
+    void choose(const QString& key); ///< an unknown key changes nothing
+    QString chosen() const;
+    /// The next curve that this swing has.
+    void choose_next(int direction);
+
+signals:
+    void choice_changed();
+
+protected:
+    void rebuild() override;
+    void paint_decoration(QCPPainter* painter) override;
+    void paint_cursor_readings(QCPPainter* painter, double x) override;
+
+private:
+    const BodyCurve& curve() const { return all_body_curves()[chosen_]; }
+    QString value_text(double value) const;
+
+    std::size_t chosen_ = 0;
+    QCPGraph* graph_ = nullptr;
+};
+
+} // namespace kite::app

@@ -1,0 +1,130 @@
+#include "app/charts/figure_view.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <QPainter>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::app {
+
+namespace {
+
+/// What is shown, metres against the pelvis at address: wide enough for a driver.
+constexpr double kAcross_m = 1.65; ///< to either side
+constexpr double kHighest_m = 2.55;
+constexpr double kLowest_m = -0.06;
+
+} // namespace
+
+FigureView::FigureView(BenchState* state, From from, QWidget* parent)
+    : QWidget(parent), state_(state), from_(from) {
+    setMinimumSize(220, 220);
+    setAccessibleName(from == From::FaceOn ? tr("Figure, face-on") : tr("Figure, down the line"));
+    setToolTip(from == From::FaceOn ? tr("Seen from the ball; the target is to the right.")
+                                    : tr("Seen along the target line; the ball is to the right."));
+    connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
+    connect(state_, &BenchState::swing_changed, this, [this] {
+        traces_ = state_->has_swing() ? calc_traces(*state_->swing()) : FigureTraces{};
+        update();
+    });
+    connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
+}
+
+void FigureView::set_traces(bool shown) {
+    traces_shown_ = shown;
+    update();
+}
+
+QSize FigureView::sizeHint() const {
+    return {330, 330};
+}
+
+void FigureView::paintEvent(QPaintEvent* /*event*/) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (!state_->has_swing())
+        return;
+    const Theme& theme = Theme::instance();
+    const Colours& c = colours();
+    const Figure figure = calc_figure(*state_->swing(), state_->cursor_s());
+    const double pad = theme.scaled(14);
+    const double head = theme.scaled(28);
+    painter.setFont(theme.font(12));
+    painter.setPen(c.soft);
+    painter.drawText(QRectF(pad, theme.scaled(8), width() - 2.0 * pad, theme.scaled(17)),
+                     Qt::AlignLeft | Qt::AlignVCenter,
+                     figure.empty()
+                         ? tr("This source has no positions.")
+                         : before_impact_text(state_->ms_from_impact(state_->cursor_s())));
+    if (figure.empty())
+        return;
+
+    const QRectF field(pad, head, width() - 2.0 * pad, height() - head - pad);
+    const double scale =
+        std::min(field.width() / (2.0 * kAcross_m), field.height() / (kHighest_m - kLowest_m));
+    // Face-on, from the ball: the target is to the right. Down the line: the ball is.
+    const auto across = [&](const Eigen::Vector3d& p_m) {
+        return from_ == From::FaceOn ? p_m.x() : -p_m.y() - 0.45;
+    };
+    const auto place = [&](const Eigen::Vector3d& p_m) {
+        return QPointF(field.center().x() + across(p_m) * scale,
+                       field.bottom() - (p_m.z() - kLowest_m) * scale);
+    };
+    painter.setPen(QPen(c.line, 1.4));
+    const double ground = field.bottom() + kLowest_m * scale;
+    painter.drawLine(QPointF(field.left(), ground), QPointF(field.right(), ground));
+
+    const auto trace = [&](const std::vector<Eigen::Vector3d>& path, const QColor& colour) {
+        QPolygonF line;
+        line.reserve(static_cast<qsizetype>(path.size()));
+        for (const Eigen::Vector3d& p_m : path)
+            line << place(p_m);
+        QColor faint = colour;
+        faint.setAlphaF(0.45F);
+        painter.setPen(QPen(faint, 1.2));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolyline(line);
+    };
+    if (traces_shown_) {
+        trace(traces_.head_m, c.of(Segment::Club));
+        trace(traces_.wrist_m, c.of(Segment::LeadArm));
+        trace(traces_.lead_hip_m, c.of(Segment::Pelvis));
+        trace(traces_.trail_hip_m, c.of(Segment::Pelvis));
+    }
+    const auto line = [&](const std::optional<Eigen::Vector3d>& a,
+                          const std::optional<Eigen::Vector3d>& b, const QColor& colour,
+                          double pen_width) {
+        if (!a || !b)
+            return;
+        QPen pen(colour, pen_width);
+        pen.setCapStyle(Qt::RoundCap);
+        painter.setPen(pen);
+        painter.drawLine(place(*a), place(*b));
+    };
+    line(figure.trail_hip_m, figure.trail_knee_m, c.soft, 2.0);
+    line(figure.trail_knee_m, figure.trail_ankle_m, c.soft, 2.0);
+    line(figure.lead_hip_m, figure.lead_knee_m, c.soft, 2.6);
+    line(figure.lead_knee_m, figure.lead_ankle_m, c.soft, 2.6);
+    if (figure.lead_hip_m && figure.trail_hip_m) {
+        const Eigen::Vector3d middle_m = 0.5 * (*figure.lead_hip_m + *figure.trail_hip_m);
+        line(middle_m, figure.neck_m, c.soft, 2.0);
+    }
+    line(figure.trail_shoulder_m, figure.lead_shoulder_m, c.of(Segment::Torso), 4.0);
+    line(figure.trail_hip_m, figure.lead_hip_m, c.of(Segment::Pelvis), 4.5);
+    line(figure.lead_shoulder_m, figure.wrist_m, c.of(Segment::LeadArm), 3.4);
+    line(figure.wrist_m, figure.head_m, c.of(Segment::Club), 2.6);
+    painter.setPen(QPen(c.surface, 1.2));
+    for (const auto& [point, segment] :
+         {std::pair(figure.lead_shoulder_m, Segment::Torso),
+          std::pair(figure.lead_hip_m, Segment::Pelvis), std::pair(figure.head_m, Segment::Club)}) {
+        if (!point)
+            continue;
+        painter.setBrush(c.of(segment));
+        painter.drawEllipse(place(*point), 4.5, 4.5);
+    }
+}
+
+} // namespace kite::app

@@ -1,0 +1,31 @@
+#pragma once
+
+#include "app/charts/figure_geometry.h"
+#include "app/session/bench_state.h"
+
+#include <QWidget>
+
+namespace kite::app {
+
+/// The golfer as a plain line figure at the cursor, face-on (target to the right) or down the line
+/// (ball to the right), with the paths of hip joints, hands and club head on request.
+class FigureView : public QWidget {
+    Q_OBJECT
+public:
+    enum class From { FaceOn, DownTheLine };
+    FigureView(BenchState* state, From from, QWidget* parent = nullptr);
+
+    void set_traces(bool shown);
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    BenchState* state_;
+    From from_;
+    bool traces_shown_ = true;
+    FigureTraces traces_;
+};
+
+} // namespace kite::app

@@ -1,0 +1,168 @@
+#include "app/views/measure_bar.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+#include "app/views/labels.h"
+
+#include <QAction>
+#include <QActionGroup>
+#include <QCheckBox>
+#include <QDoubleSpinBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QToolButton>
+#include <QWidgetAction>
+
+#include <cmath>
+
+namespace kite::app {
+
+MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(Theme::instance().scaled(6));
+    add_choice("choose_rates", tr("Rates"), tr("Which rotation speed is meant"),
+               &AnalysisOptions::convention,
+               {std::pair(RateConvention::Axis, tr("about own axis")),
+                std::pair(RateConvention::Resultant, tr("as a whole")),
+                std::pair(RateConvention::Plane, tr("in the swing plane"))});
+    add_choice("choose_separation", tr("Separation"), tr("How separation is taken"),
+               &AnalysisOptions::separation,
+               {std::pair(SeparationMethod::Projected, tr("from above")),
+                std::pair(SeparationMethod::Joint, tr("about the spine"))});
+    add_choice("choose_top", tr("Top"), tr("Whose reversal is the top"), &AnalysisOptions::top,
+               {std::pair(TopDefinition::Club, tr("club turns")),
+                std::pair(TopDefinition::LeadArm, tr("lead arm turns"))});
+    add_cutoffs();
+    note_ = new ElidedLabel(this);
+    note_->setObjectName(QStringLiteral("order_note"));
+    layout->addWidget(note_, 1);
+    connect(state_, &BenchState::swing_changed, this, &MeasureBar::show_swing);
+    connect(&Theme::instance(), &Theme::changed, this, &MeasureBar::restyle);
+    restyle();
+    set_options({});
+}
+
+template <class Value>
+void MeasureBar::add_choice(const char* object, const QString& caption, const QString& tip,
+                            Value AnalysisOptions::*field,
+                            const std::vector<std::pair<Value, QString>>& choices) {
+    auto* button = new QToolButton(this);
+    button->setObjectName(QString::fromLatin1(object));
+    button->setToolTip(tip);
+    button->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(button);
+    auto* group = new QActionGroup(menu);
+    for (const auto& [value, name] : choices) {
+        QAction* action = menu->addAction(name);
+        action->setCheckable(true);
+        group->addAction(action);
+        connect(action, &QAction::triggered, this, [this, field, value = value, caption] {
+            AnalysisOptions options = options_;
+            options.*field = value;
+            emit options_chosen(options, tr("change %1").arg(caption.toLower()));
+        });
+        show_.push_back([this, button, action, field, caption, value = value, name = name] {
+            if (options_.*field != value)
+                return;
+            action->setChecked(true);
+            button->setText(tr("%1: %2").arg(caption, name));
+            button->setAccessibleName(button->text());
+        });
+    }
+    button->setMenu(menu);
+    buttons_.push_back(button);
+    layout()->addWidget(button);
+}
+
+void MeasureBar::add_cutoffs() {
+    cutoffs_ = new QToolButton(this);
+    cutoffs_->setObjectName(QStringLiteral("choose_cutoffs"));
+    cutoffs_->setToolTip(tr("Low-pass cut-offs of pelvis, torso, lead arm and club. Left to "
+                            "itself, each is chosen from the swing's own noise."));
+    cutoffs_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(cutoffs_);
+    auto* panel = new QWidget(menu);
+    auto* grid = new QGridLayout(panel);
+    int row = 0;
+    for (Segment segment : kSequence) {
+        auto* fixed = new QCheckBox(tr("Fix %1 at").arg(segment_name(segment)), panel);
+        auto* value = new QDoubleSpinBox(panel);
+        value->setObjectName(QStringLiteral("cutoff_%1").arg(row));
+        value->setAccessibleName(tr("Cut-off of %1").arg(segment_name(segment)));
+        value->setSuffix(tr(" Hz"));
+        value->setDecimals(1);
+        value->setRange(2.0, 100.0);
+        value->setKeyboardTracking(false);
+        fixed->setObjectName(QStringLiteral("fix_%1").arg(row));
+        grid->addWidget(fixed, row, 0);
+        grid->addWidget(value, row, 1);
+        ++row;
+        const auto choose = [this, segment, fixed, value] {
+            AnalysisOptions options = options_;
+            if (fixed->isChecked())
+                options.cutoff_hz[segment] = value->value();
+            else
+                options.cutoff_hz.erase(segment);
+            emit options_chosen(options, tr("change cut-offs"));
+        };
+        connect(fixed, &QCheckBox::clicked, this, choose);
+        connect(value, &QDoubleSpinBox::valueChanged, this, choose);
+        show_.push_back([this, segment, fixed, value] {
+            const auto chosen = options_.cutoff_hz.find(segment);
+            const bool is_fixed = chosen != options_.cutoff_hz.end();
+            double hz = is_fixed ? chosen->second : cutoff_bounds(segment).high_hz;
+            if (!is_fixed && state_->has_swing())
+                if (const auto* motion = state_->swing()->analysis.find_motion(segment))
+                    hz = motion->cutoff_hz;
+            const QSignalBlocker quiet(value);
+            fixed->setChecked(is_fixed);
+            value->setEnabled(is_fixed);
+            value->setValue(hz);
+        });
+    }
+    auto* action = new QWidgetAction(menu);
+    action->setDefaultWidget(panel);
+    menu->addAction(action);
+    cutoffs_->setMenu(menu);
+    buttons_.push_back(cutoffs_);
+    layout()->addWidget(cutoffs_);
+}
+
+void MeasureBar::set_options(const AnalysisOptions& options) {
+    options_ = options;
+    show_swing();
+}
+
+void MeasureBar::show_swing() {
+    for (const auto& show : show_)
+        show();
+    QStringList hz;
+    if (state_->has_swing())
+        for (Segment segment : kSequence) {
+            const auto* motion = state_->swing()->analysis.find_motion(segment);
+            hz << (motion == nullptr ? QStringLiteral("–") : number_text(motion->cutoff_hz));
+        }
+    const QString values = hz.join(QStringLiteral(" · "));
+    cutoffs_->setText(options_.cutoff_hz.empty() ? tr("Filter: %1 Hz").arg(values)
+                                                 : tr("Filter: %1 Hz, fixed").arg(values));
+    cutoffs_->setAccessibleName(cutoffs_->text());
+    const bool depends =
+        state_->has_swing() && state_->swing()->analysis.order_depends_on_convention();
+    note_->setText(depends ? tr("The order depends on the rates chosen") : QString());
+}
+
+void MeasureBar::restyle() {
+    const Theme& theme = Theme::instance();
+    for (QToolButton* button : buttons_)
+        button->setFont(theme.font(12));
+    note_->setFont(theme.font(12, Theme::Weight::Semibold));
+    QPalette palette = note_->palette();
+    palette.setColor(QPalette::WindowText, colours().accent);
+    note_->setPalette(palette);
+    note_->setStyleSheet(QStringLiteral("color: %1").arg(colours().accent.name()));
+}
+
+} // namespace kite::app

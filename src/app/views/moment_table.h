@@ -1,0 +1,45 @@
+#pragma once
+
+#include "app/session/bench_state.h"
+
+#include <QAbstractTableModel>
+#include <QTableView>
+
+namespace kite::app {
+
+/// Moments × measures of the swing shown. Numbers alone in the cells, units in the header.
+class MomentTableModel : public QAbstractTableModel {
+    Q_OBJECT
+public:
+    explicit MomentTableModel(BenchState* state, QObject* parent = nullptr);
+    int rowCount(const QModelIndex& parent = {}) const override;
+    int columnCount(const QModelIndex& parent = {}) const override;
+    QVariant data(const QModelIndex& index, int role) const override;
+    QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+
+private:
+    BenchState* state_;
+};
+
+/// The table as it stands beside the charts: a row chosen moves the cursor to its moment; Ctrl+C
+/// copies what is chosen (or all) for a spreadsheet.
+class MomentTable : public QTableView {
+    Q_OBJECT
+public:
+    explicit MomentTable(BenchState* state, QWidget* parent = nullptr);
+    /// Tab-separated, with the headers.
+    QString text(bool chosen_only) const;
+    /// The whole table as CSV, decimal points, full precision of the cells.
+    QString csv() const;
+    void copy() const;
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    void restyle();
+    QString joined(bool chosen_only, QChar separator) const;
+    BenchState* state_;
+};
+
+} // namespace kite::app
