@@ -12,10 +12,8 @@ namespace kite::app {
 
 namespace {
 
-/// What is shown, metres against the pelvis at address: wide enough for a driver.
-constexpr double kAcross_m = 1.65; ///< to either side
-constexpr double kHighest_m = 2.55;
 constexpr double kLowest_m = -0.06;
+constexpr double kEdge_m = 0.08;
 
 } // namespace
 
@@ -26,11 +24,27 @@ FigureView::FigureView(BenchState* state, From from, QWidget* parent)
     setToolTip(from == From::FaceOn ? tr("Seen from the ball; the target is to the right.")
                                     : tr("Seen along the target line; the ball is to the right."));
     connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
-    connect(state_, &BenchState::swing_changed, this, [this] {
-        traces_ = state_->has_swing() ? calc_traces(*state_->swing()) : FigureTraces{};
-        update();
-    });
+    connect(state_, &BenchState::swing_changed, this, &FigureView::swing_changed);
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
+}
+
+double FigureView::across_of(const Eigen::Vector3d& p_m) const {
+    // Face-on, from the ball: the target is to the right. Down the line: the ball is.
+    return from_ == From::FaceOn ? p_m.x() : -p_m.y();
+}
+
+void FigureView::swing_changed() {
+    traces_ = state_->has_swing() ? calc_traces(*state_->swing()) : FigureTraces{};
+    left_m_ = -0.5;
+    right_m_ = 0.5;
+    highest_m_ = 1.7;
+    for (const auto* path : {&traces_.head_m, &traces_.wrist_m, &traces_.lead_hip_m})
+        for (const Eigen::Vector3d& p_m : *path) {
+            left_m_ = std::min(left_m_, across_of(p_m) - kEdge_m);
+            right_m_ = std::max(right_m_, across_of(p_m) + kEdge_m);
+            highest_m_ = std::max(highest_m_, p_m.z() + kEdge_m);
+        }
+    update();
 }
 
 void FigureView::set_traces(bool shown) {
@@ -64,13 +78,10 @@ void FigureView::paintEvent(QPaintEvent* /*event*/) {
 
     const QRectF field(pad, head, width() - 2.0 * pad, height() - head - pad);
     const double scale =
-        std::min(field.width() / (2.0 * kAcross_m), field.height() / (kHighest_m - kLowest_m));
-    // Face-on, from the ball: the target is to the right. Down the line: the ball is.
-    const auto across = [&](const Eigen::Vector3d& p_m) {
-        return from_ == From::FaceOn ? p_m.x() : -p_m.y() - 0.45;
-    };
+        std::min(field.width() / (right_m_ - left_m_), field.height() / (highest_m_ - kLowest_m));
+    const double middle_m = 0.5 * (left_m_ + right_m_);
     const auto place = [&](const Eigen::Vector3d& p_m) {
-        return QPointF(field.center().x() + across(p_m) * scale,
+        return QPointF(field.center().x() + (across_of(p_m) - middle_m) * scale,
                        field.bottom() - (p_m.z() - kLowest_m) * scale);
     };
     painter.setPen(QPen(c.line, 1.4));
@@ -109,8 +120,8 @@ void FigureView::paintEvent(QPaintEvent* /*event*/) {
     line(figure.lead_hip_m, figure.lead_knee_m, c.soft, 2.6);
     line(figure.lead_knee_m, figure.lead_ankle_m, c.soft, 2.6);
     if (figure.lead_hip_m && figure.trail_hip_m) {
-        const Eigen::Vector3d middle_m = 0.5 * (*figure.lead_hip_m + *figure.trail_hip_m);
-        line(middle_m, figure.neck_m, c.soft, 2.0);
+        const Eigen::Vector3d between_m = 0.5 * (*figure.lead_hip_m + *figure.trail_hip_m);
+        line(between_m, figure.neck_m, c.soft, 2.0);
     }
     line(figure.trail_shoulder_m, figure.lead_shoulder_m, c.of(Segment::Torso), 4.0);
     line(figure.trail_hip_m, figure.lead_hip_m, c.of(Segment::Pelvis), 4.5);

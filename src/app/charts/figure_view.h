@@ -25,7 +25,14 @@ private:
     BenchState* state_;
     From from_;
     bool traces_shown_ = true;
+    void swing_changed();
+    double across_of(const Eigen::Vector3d& p_m) const; ///< to the right in the picture
+
     FigureTraces traces_;
+    /// What is shown, metres against the pelvis at address: all that the swing passes through.
+    double left_m_ = -1.0;
+    double right_m_ = 1.0;
+    double highest_m_ = 2.0;
 };
 
 } // namespace kite::app

@@ -149,7 +149,10 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         painter.drawLine(at - QPointF(3.0, 0.0), at + QPointF(3.0, 0.0));
         painter.drawLine(at - QPointF(0.0, 3.0), at + QPointF(0.0, 3.0));
         painter.setFont(theme.font(12));
-        painter.drawText(at + QPointF(9.0, -6.0), tr("hinge"));
+        const QString name = tr("hinge");
+        painter.drawText(
+            at + QPointF(-10.0 - QFontMetricsF(painter.font()).horizontalAdvance(name), -4.0),
+            name);
     }
     painter.restore();
 

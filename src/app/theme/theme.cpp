@@ -60,7 +60,11 @@ QString style_sheet(const Colours& c, int corner) {
         QLineEdit:focus { border-color: %accent; }
         QListWidget { background: transparent; border: none; outline: none; }
         QListWidget::item:selected { background: %raised; color: %ink; }
-        QTableView { background: transparent; border: none; selection-background-color: %raised; selection-color: %ink; }
+        QScrollBar:horizontal { background: transparent; height: 8px; margin: 0; }
+        QScrollBar::handle:horizontal { background: %line; border-radius: 4px; min-width: 24px; }
+        QScrollBar::add-line:horizontal, QScrollBar::sub-line:horizontal { width: 0; }
+        QTableCornerButton::section { background: transparent; border: none; }
+        QTableView { background: transparent; border: none; alternate-background-color: %page; selection-background-color: %raised; selection-color: %ink; }
         QHeaderView { background: transparent; }
         QHeaderView::section { background: transparent; color: %soft; border: none; padding: 4px 8px; }
         QListView { background: transparent; border: none; outline: none; }

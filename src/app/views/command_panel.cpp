@@ -27,17 +27,21 @@ QString keys_of(const QAction* action) {
     return keys.join(QStringLiteral(", "));
 }
 
-/// Every letter of `wanted` in its order.
-bool matches(const QString& text, const QString& wanted) {
+/// How well a command fits, 0 best: begins so, holds it, has its letters in this order; -1: not.
+int fit_of(const QString& text, const QString& wanted) {
+    if (text.startsWith(wanted, Qt::CaseInsensitive))
+        return 0;
+    if (text.contains(wanted, Qt::CaseInsensitive))
+        return 1;
     int at = 0;
     for (const QChar letter : wanted) {
         if (letter.isSpace())
             continue;
         at = static_cast<int>(text.indexOf(letter, at, Qt::CaseInsensitive)) + 1;
         if (at == 0)
-            return false;
+            return -1;
     }
-    return true;
+    return 2;
 }
 
 } // namespace
@@ -84,10 +88,14 @@ void CommandPanel::open() {
 
 void CommandPanel::fill(const QString& wanted) {
     list_->clear();
-    for (QAction* action : actions_) {
+    std::vector<std::pair<int, QAction*>> found;
+    for (QAction* action : actions_)
+        if (const int fit = fit_of(plain_text(action), wanted); fit >= 0)
+            found.emplace_back(fit, action);
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    for (const auto& [fit, action] : found) {
         const QString text = plain_text(action);
-        if (!matches(text, wanted))
-            continue;
         const QString keys = keys_of(action);
         auto* item = new QListWidgetItem(list_);
         item->setData(Qt::UserRole, QVariant::fromValue(action));
@@ -118,6 +126,11 @@ void CommandPanel::run() {
 }
 
 bool CommandPanel::eventFilter(QObject* watched, QEvent* event) {
+    // While the sheet is open its keys are its own, not those of the commands it lists.
+    if (event->type() == QEvent::ShortcutOverride) {
+        event->accept();
+        return true;
+    }
     if (event->type() != QEvent::KeyPress)
         return QFrame::eventFilter(watched, event);
     const int key = static_cast<QKeyEvent*>(event)->key();

@@ -114,7 +114,7 @@ void MainWindow::make_actions() {
     add(file, tr("&Remove from the list"), {QKeySequence::Delete},
         [this] { model_->remove(panel_->selected()); });
     file->addSeparator();
-    add(file, tr("&Quit"), {QKeySequence::Quit}, [] { QApplication::quit(); });
+    add(file, tr("&Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)}, [] { QApplication::quit(); });
 
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
     const auto add_history = [&](QAction* action, const QKeySequence& key) {
@@ -122,8 +122,8 @@ void MainWindow::make_actions() {
         edit->addAction(action);
         addAction(action);
     };
-    add_history(editor_->history()->createUndoAction(this, tr("Undo:")), QKeySequence::Undo);
-    add_history(editor_->history()->createRedoAction(this, tr("Redo:")),
+    add_history(editor_->history()->createUndoAction(this, tr("Undo")), QKeySequence::Undo);
+    add_history(editor_->history()->createRedoAction(this, tr("Redo")),
                 QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z));
     edit->addSeparator();
     add(edit, tr("Move the moment one frame &back"), {QKeySequence(Qt::ALT | Qt::Key_Left)},

@@ -138,6 +138,7 @@ MomentTable::MomentTable(BenchState* state, QWidget* parent) : QTableView(parent
     setSelectionBehavior(QAbstractItemView::SelectRows);
     setFrameShape(QFrame::NoFrame);
     setCornerButtonEnabled(false);
+    setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
     horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     horizontalHeader()->setHighlightSections(false);
     verticalHeader()->setHighlightSections(false);
