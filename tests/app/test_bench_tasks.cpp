@@ -19,6 +19,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QSettings>
+#include <QTableWidget>
 #include <QTest>
 #include <QToolButton>
 #include <QXmlStreamReader>
@@ -266,4 +267,73 @@ TEST_F(BenchTasks, TheWayOfMeasuringAndTheViewAreRemembered) {
     EXPECT_EQ(analysis().options.convention, RateConvention::Resultant);
     EXPECT_EQ(window->bench()->body()->chosen(), body);
     EXPECT_EQ(window->bench()->picture(), 1);
+}
+
+TEST(OverlayClock, LaysMomentOnMomentAndBack) {
+    const auto with = [](double takeaway, double top, double impact) {
+        Analysis analysis;
+        const auto put = [&](Moment m, double t_s) {
+            analysis.moments[m] = MomentTime{t_s, 0.001, false};
+        };
+        put(Moment::Takeaway, takeaway);
+        put(Moment::Top, top);
+        put(Moment::Impact, impact);
+        return analysis;
+    };
+    const Analysis shown = with(1.0, 1.9, 2.2);
+    const Analysis other = with(0.5, 1.5, 1.75);
+    const OverlayClock impact(shown, other, Alignment::Impact);
+    EXPECT_DOUBLE_EQ(impact.shown_of(1.65), 2.1);
+    const OverlayClock top(shown, other, Alignment::Top);
+    EXPECT_DOUBLE_EQ(top.shown_of(1.65), 2.05);
+    const OverlayClock stretched(shown, other, Alignment::Stretched);
+    EXPECT_DOUBLE_EQ(stretched.shown_of(0.5), 1.0);
+    EXPECT_DOUBLE_EQ(stretched.shown_of(1.5), 1.9);
+    EXPECT_NEAR(stretched.shown_of(1.625), 2.05, 1e-12) << "half way down is half way down";
+    EXPECT_NEAR(stretched.shown_of(1.80), 2.25, 1e-12) << "beyond impact time runs on";
+    for (double t_s : {0.2, 0.7, 1.6, 1.9})
+        EXPECT_NEAR(stretched.other_of(stretched.shown_of(t_s)), t_s, 1e-12);
+    EXPECT_TRUE(OverlayClock(shown, Analysis{}, Alignment::Top).empty());
+}
+
+TEST_F(BenchTasks, ASecondSwingIsLaidUnderComparedAndSwapped) {
+    window->select(0);
+    key(Qt::Key_R); // the first swing, upper body first, under the others
+    EXPECT_FALSE(window->state()->has_overlay()) << "under itself there is nothing to see";
+    const auto first = window->state()->swing();
+    window->select(4);
+    ASSERT_TRUE(settle());
+    ASSERT_TRUE(window->state()->has_overlay());
+    EXPECT_EQ(window->state()->overlay().swing, first);
+    QCoreApplication::processEvents();
+    const QImage at_impact = window->bench()->stair()->grab().toImage();
+    key(Qt::Key_A);
+    EXPECT_EQ(window->state()->overlay().alignment, Alignment::Top);
+    QCoreApplication::processEvents();
+    EXPECT_NE(window->bench()->stair()->grab().toImage(), at_impact);
+    key(Qt::Key_A);
+    key(Qt::Key_A);
+    EXPECT_EQ(window->state()->overlay().alignment, Alignment::Impact);
+
+    // The table of changes: pelvis peak of both, and one less the other.
+    auto* table = window->findChild<QTableWidget*>(QStringLiteral("differences"));
+    ASSERT_NE(table, nullptr);
+    const auto pelvis_ms = [](const LoadedSwing& swing) {
+        return std::round(-swing.analysis.sequence.find(Segment::Pelvis)->before_impact_ms);
+    };
+    const auto number = [&](int row, int column) {
+        return table->item(row, column)->text().replace(QChar(0x2212), QLatin1Char('-')).toDouble();
+    };
+    EXPECT_EQ(number(3, 1), pelvis_ms(*window->state()->swing()));
+    EXPECT_EQ(number(3, 2), pelvis_ms(*first));
+    EXPECT_EQ(number(3, 3), number(3, 1) - number(3, 2));
+
+    key(Qt::Key_X);
+    EXPECT_EQ(window->state()->swing(), first);
+    EXPECT_EQ(window->state()->overlay().swing, window->model()->swing(4));
+    // Measured in another way, the second swing is too.
+    choose("choose_rates", 2);
+    EXPECT_EQ(window->state()->overlay().swing->analysis.options.convention, RateConvention::Plane);
+    key(Qt::Key_R, Qt::ShiftModifier);
+    EXPECT_FALSE(window->state()->has_overlay());
 }

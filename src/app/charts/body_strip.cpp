@@ -76,6 +76,7 @@ BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, pare
     setToolTip(tr("B shows the next quantity, Shift+B the one before"));
     set_bands(Theme::instance().scaled(10), Theme::instance().scaled(6));
     QCPAxisRect* lane = add_lane();
+    overlay_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
     graph_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
     rebuild();
 }
@@ -125,6 +126,11 @@ void BodyStrip::rebuild() {
     graph_->setPen(QPen(colours().ink, 1.4));
     graph_->setBrush(fill);
     graph_->data()->clear();
+    overlay_->setPen(overlay_pen(colours().ink));
+    overlay_->data()->clear();
+    if (overlay() != nullptr)
+        overlay_->setData(
+            overlay_data_of(curve().of(overlay()->analysis).scaled(curve().per_unit)));
     if (swing() == nullptr)
         return;
     const Curve& shown = curve().of(swing()->analysis);

@@ -43,6 +43,7 @@ private:
 
     std::size_t chosen_ = 0;
     QCPGraph* graph_ = nullptr;
+    QCPGraph* overlay_ = nullptr; ///< of the second swing
 };
 
 } // namespace kite::app

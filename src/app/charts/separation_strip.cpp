@@ -17,6 +17,7 @@ SeparationStrip::SeparationStrip(BenchState* state, QWidget* parent) : TimeChart
     time->setTickLabels(true);
     time->setLabel(tr("ms from impact"));
     time->setLabelPadding(2);
+    overlay_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     other_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     graph_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     rebuild();
@@ -28,6 +29,11 @@ void SeparationStrip::rebuild() {
     graph_->setPen(QPen(colours().ink, 1.6));
     graph_->setBrush(fill);
     other_->setPen(QPen(colours().soft, 1.1, Qt::DashLine));
+    // With a second swing the other method gives way: two dashed lines would be one too many.
+    overlay_->setPen(overlay_pen(colours().ink));
+    overlay_->data()->clear();
+    if (overlay() != nullptr)
+        overlay_->setData(overlay_data_of(overlay()->analysis.separation_deg));
     if (swing() != nullptr)
         lanes()
             .front()
@@ -40,7 +46,10 @@ void SeparationStrip::rebuild() {
         other_->data()->clear();
         return;
     }
-    other_->setData(data_of(swing()->analysis.other_separation_deg));
+    if (overlay() == nullptr)
+        other_->setData(data_of(swing()->analysis.other_separation_deg));
+    else
+        other_->data()->clear();
     const Curve& curve = swing()->analysis.separation_deg;
     graph_->setData(data_of(curve));
     const TimeRange whole{0.0, curve.duration_s()};
@@ -81,7 +90,8 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
                                                                              : tr("from above"));
     line.translate(0.0, QFontMetricsF(painter->font()).height());
     painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                      analysis.options.separation == SeparationMethod::Joint
+                      overlay() != nullptr ? tr("dashed: other swing")
+                      : analysis.options.separation == SeparationMethod::Joint
                           ? tr("dashed: from above")
                           : tr("dashed: by the spine"));
 

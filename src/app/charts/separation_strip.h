@@ -18,7 +18,8 @@ protected:
 
 private:
     QCPGraph* graph_ = nullptr;
-    QCPGraph* other_ = nullptr; ///< by the method that was not chosen
+    QCPGraph* overlay_ = nullptr; ///< of the second swing
+    QCPGraph* other_ = nullptr;   ///< by the method that was not chosen
 };
 
 } // namespace kite::app

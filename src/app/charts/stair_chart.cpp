@@ -48,6 +48,8 @@ StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, pa
     lanes().back()->axis(QCPAxis::atBottom)->setTickLabels(true);
     for (Segment segment : kSequence) {
         QCPAxisRect* lane = lane_of(segment);
+        overlays_[index_of(segment)] =
+            addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
         QCPGraph* graph = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
         graph->setAdaptiveSampling(true);
         graphs_[index_of(segment)] = graph;
@@ -76,15 +78,26 @@ void StairChart::rebuild() {
         const double strength = state()->is_lit(segment) ? 1.0 : kDim;
         graph->setPen(QPen(faded(colours().of(segment), strength), 1.6));
         graph->setBrush(faded(colours().of(segment), 0.20 * strength));
+        QCPGraph* under = overlays_[index_of(segment)];
+        under->setPen(overlay_pen(colours().of(segment)));
+        under->data()->clear();
         if (shown == nullptr) {
             graph->data()->clear();
             continue;
         }
+        if (overlay() != nullptr)
+            under->setData(overlay_data_of(overlay()->analysis.rate_deg_s[index_of(segment)]));
         graph->setData(data_of(shown->analysis.rate_deg_s[index_of(segment)]));
         const auto* part = shown->analysis.sequence.find(segment);
         const double own =
             part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
-        const double top = (common_scale_ ? highest : own) * kHeadroom;
+        const auto* other =
+            overlay() == nullptr ? nullptr : overlay()->analysis.sequence.find(segment);
+        // The second swing must fit in too.
+        const double most = other != nullptr && std::isfinite(other->peak_deg_s)
+                                ? std::max(own, other->peak_deg_s)
+                                : own;
+        const double top = (common_scale_ ? std::max(highest, most) : most) * kHeadroom;
         lane_of(segment)->axis(QCPAxis::atLeft)->setRange(-kBelow * top, top);
     }
 }
@@ -102,6 +115,7 @@ void StairChart::paint_decoration(QCPPainter* painter) {
     paint_moments(painter);
     paint_names(painter);
     paint_reversals(painter);
+    paint_overlay(painter);
     paint_at_impact(painter);
     paint_peaks(painter);
 }
@@ -288,6 +302,35 @@ void StairChart::paint_reversals(QCPPainter* painter) const {
         painter->setPen(QPen(colours().of(step.segment), 1.6));
         painter->setBrush(colours().surface);
         painter->drawEllipse(place(step), 3.5, 3.5);
+    }
+    painter->restore();
+}
+
+void StairChart::paint_overlay(QCPPainter* painter) const {
+    if (overlay() == nullptr)
+        return;
+    painter->save();
+    painter->setClipRect(
+        QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
+    QPolygonF stair;
+    for (const StairStep& step : stair_of_peaks(overlay()->analysis.sequence)) {
+        const auto* part = overlay()->analysis.sequence.find(step.segment);
+        const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
+                         y_pixel(step.segment, part->peak_deg_s));
+        if (!stair.isEmpty())
+            stair << QPointF(at.x(), stair.last().y());
+        stair << at;
+    }
+    painter->setBrush(Qt::NoBrush);
+    painter->setPen(overlay_pen(colours().ink));
+    painter->drawPolyline(stair);
+    painter->setBrush(colours().surface);
+    for (qsizetype i = 0; i < stair.size(); i += 2) {
+        const QPointF& at = stair[i];
+        painter->drawPolygon(QPolygonF{{at.x() - 4.5, at.y()},
+                                       {at.x(), at.y() - 4.5},
+                                       {at.x() + 4.5, at.y()},
+                                       {at.x(), at.y() + 4.5}});
     }
     painter->restore();
 }

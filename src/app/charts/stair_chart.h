@@ -41,7 +41,10 @@ private:
     void paint_peaks(QCPPainter* painter) const;
     void paint_at_impact(QCPPainter* painter) const;
 
+    void paint_overlay(QCPPainter* painter) const;
+
     std::array<QCPGraph*, 4> graphs_{};
+    std::array<QCPGraph*, 4> overlays_{}; ///< outlines of the second swing
     bool common_scale_ = false;
     std::optional<Moment> held_; ///< flag under the pressed button
     bool dragged_ = false;

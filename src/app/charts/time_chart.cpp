@@ -58,10 +58,11 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     connect(state_, &BenchState::range_changed, this, &TimeChart::take_range);
     connect(state_, &BenchState::cursor_changed, this,
             [this] { layer(QStringLiteral("cursor"))->replot(); });
-    connect(state_, &BenchState::lit_changed, this, [this] {
-        rebuild();
-        replot(QCustomPlot::rpQueuedReplot);
-    });
+    for (const auto signal : {&BenchState::lit_changed, &BenchState::overlay_changed})
+        connect(state_, signal, this, [this] {
+            rebuild();
+            replot(QCustomPlot::rpQueuedReplot);
+        });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         restyle();
         rebuild();
@@ -150,7 +151,8 @@ bool TimeChart::is_visible_time(double t_s) const {
     return state_->range().contains(t_s);
 }
 
-QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) const {
+QSharedPointer<QCPGraphDataContainer>
+TimeChart::container_of(const Curve& curve, const std::function<double(double)>& ms_of) const {
     QVector<QCPGraphData> points;
     points.reserve(static_cast<int>(curve.size()) + 2);
     const auto change = curve.change_s();
@@ -158,16 +160,34 @@ QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) con
     for (std::size_t i = 0; i < curve.size(); ++i) {
         const double t = curve.time_of(i);
         if (!passed && t > *change) {
-            const double key = state_->ms_from_impact(*change);
+            const double key = ms_of(*change);
             points.append({key, curve.at(*change, Curve::Side::Before)});
             points.append({key, curve.at(*change, Curve::Side::After)});
             passed = true;
         }
-        points.append({state_->ms_from_impact(t), curve.values()[i]});
+        points.append({ms_of(t), curve.values()[i]});
     }
     QSharedPointer<QCPGraphDataContainer> out(new QCPGraphDataContainer);
     out->set(points, true);
     return out;
+}
+
+QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) const {
+    return container_of(curve, [this](double t_s) { return state_->ms_from_impact(t_s); });
+}
+
+QSharedPointer<QCPGraphDataContainer> TimeChart::overlay_data_of(const Curve& curve) const {
+    if (!state_->has_overlay())
+        return QSharedPointer<QCPGraphDataContainer>(new QCPGraphDataContainer);
+    return container_of(curve, [this](double t_s) {
+        return state_->ms_from_impact(state_->overlay_clock().shown_of(t_s));
+    });
+}
+
+QPen TimeChart::overlay_pen(const QColor& colour) const {
+    QColor pale = colour;
+    pale.setAlphaF(0.55F);
+    return {pale, 1.3, Qt::DashLine};
 }
 
 void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,

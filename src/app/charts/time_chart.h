@@ -60,6 +60,12 @@ protected:
 
     /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
     QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;
+    /// The same curve of the second swing, at the shown swing's times; empty without one.
+    QSharedPointer<QCPGraphDataContainer> overlay_data_of(const Curve& curve) const;
+    const LoadedSwing* overlay() const {
+        return state_->has_overlay() ? state_->overlay().swing.get() : nullptr;
+    }
+    QPen overlay_pen(const QColor& colour) const;
 
     void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
@@ -72,6 +78,9 @@ private:
     void restyle();
     void take_range();
     void paint_cursor(QCPPainter* painter);
+
+    QSharedPointer<QCPGraphDataContainer>
+    container_of(const Curve& curve, const std::function<double(double)>& ms_of) const;
 
     BenchState* state_;
     std::vector<QCPAxisRect*> lanes_;

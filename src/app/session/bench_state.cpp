@@ -25,6 +25,7 @@ void BenchState::set_swing(std::shared_ptr<const LoadedSwing> swing) {
         return;
     if (has_swing() && swing && swing->ok && swing->take == swing_->take) {
         swing_ = std::move(swing);
+        set_clock();
         emit swing_changed();
         emit cursor_changed();
         return;
@@ -35,6 +36,7 @@ void BenchState::set_swing(std::shared_ptr<const LoadedSwing> swing) {
     const bool keep_place = has_swing();
     set_playing(false);
     swing_ = std::move(swing);
+    set_clock();
     lit_.clear();
     if (has_swing()) {
         // The next swing is looked at in the same place as the last one.
@@ -68,6 +70,19 @@ void BenchState::set_cursor_s(double t_s) {
     else if (cursor_s_ > range_.end_s)
         set_range({cursor_s_ - range_.duration_s(), cursor_s_});
     emit cursor_changed();
+}
+
+void BenchState::set_clock() {
+    overlay_clock_ =
+        has_swing() && overlay_.swing
+            ? OverlayClock(swing_->analysis, overlay_.swing->analysis, overlay_.alignment)
+            : OverlayClock{};
+}
+
+void BenchState::set_overlay(Overlay overlay) {
+    overlay_ = std::move(overlay);
+    set_clock();
+    emit overlay_changed();
 }
 
 void BenchState::step_frames(int frames) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/session/overlay.h"
 #include "app/session/swing_loader.h"
 #include "core/base/range.h"
 
@@ -53,6 +54,14 @@ public:
     void show_whole();
     bool is_whole() const;
 
+    /// The second swing under this one; without a swing there is none.
+    const Overlay& overlay() const { return overlay_; }
+    void set_overlay(Overlay overlay);
+    const OverlayClock& overlay_clock() const { return overlay_clock_; }
+    bool has_overlay() const {
+        return has_swing() && overlay_.swing && overlay_.swing != swing_ && !overlay_clock_.empty();
+    }
+
     const std::vector<Segment>& lit() const { return lit_; }
     bool is_lit(Segment segment) const; ///< true for all while none is chosen
     void set_lit(std::vector<Segment> segments);
@@ -68,6 +77,7 @@ signals:
     void range_changed();
     void chosen_changed();
     void lit_changed();
+    void overlay_changed();
     void play_changed();
     void move_requested(kite::Moment moment, double t_s, int gesture);
     void reset_requested(kite::Moment moment);
@@ -76,9 +86,13 @@ protected:
     void timerEvent(QTimerEvent* event) override;
 
 private:
+    void set_clock();
+
     std::shared_ptr<const LoadedSwing> swing_;
     double cursor_s_ = 0.0;
     TimeRange range_;
+    Overlay overlay_;
+    OverlayClock overlay_clock_;
     std::vector<Segment> lit_;
     std::optional<Moment> chosen_;
     int gestures_ = 0;

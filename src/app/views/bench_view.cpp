@@ -6,6 +6,7 @@
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/theme/theme.h"
+#include "app/views/difference_table.h"
 #include "app/views/labels.h"
 #include "app/views/measure_bar.h"
 #include "app/views/moment_table.h"
@@ -94,13 +95,15 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     pictures_->addWidget(kite_);
     for (const auto from : {FigureView::From::FaceOn, FigureView::From::DownTheLine})
         pictures_->addWidget(new FigureView(state_, from, this));
+    pictures_->addWidget(new DifferenceTable(state_, this));
     auto* choice = new QWidget(this);
     auto* choice_layout = new QHBoxLayout(choice);
     choice_layout->setContentsMargins(theme.scaled(10), theme.scaled(8), theme.scaled(10), 0);
     choice_layout->setSpacing(theme.scaled(4));
     picture_choice_ = new QButtonGroup(this);
     int index = 0;
-    for (const QString& name : {tr("From above"), tr("Face-on"), tr("Down the line")}) {
+    for (const QString& name :
+         {tr("From above"), tr("Face-on"), tr("Down the line"), tr("Change")}) {
         auto* button = new QToolButton(choice);
         button->setText(name);
         button->setCheckable(true);

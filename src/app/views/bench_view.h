@@ -39,7 +39,7 @@ public:
 
     void show_table(bool shown);
     bool is_table_shown() const;
-    /// From above, face-on, down the line, and round again.
+    /// From above, face-on, down the line, change against the second swing, and round again.
     void show_next_picture();
     int picture() const;
     void show_picture(int index);

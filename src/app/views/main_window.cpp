@@ -76,6 +76,8 @@ MainWindow::MainWindow(QWidget* parent)
     connect(model_, &SwingListModel::swing_loaded, this, [this](int row) {
         if (row == panel_->selected())
             show_row(row);
+        if (overlay_id_ >= 0 && row == model_->row_of(overlay_id_))
+            lay_under(row); // measured anew
     });
     connect(state_, &BenchState::move_requested, this, [this](Moment moment, double t_s, int g) {
         editor_->move_moment(panel_->selected(), moment, t_s, g);
@@ -163,6 +165,22 @@ void MainWindow::make_actions() {
     add(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)},
         [this] { state_->step_moment(1); });
 
+    QMenu* compare = menuBar()->addMenu(tr("&Compare"));
+    add(compare, tr("Lay this swing &under the others"), {QKeySequence(Qt::Key_R)},
+        [this] { lay_under(panel_->selected()); });
+    add(compare, tr("&Take the second swing away"), {QKeySequence(Qt::SHIFT | Qt::Key_R)},
+        [this] { lay_under(-1); });
+    add(compare, tr("&Align at impact, at the top, or stretched"), {QKeySequence(Qt::Key_A)},
+        [this] {
+            Overlay overlay = state_->overlay();
+            overlay.alignment = overlay.alignment == Alignment::Impact ? Alignment::Top
+                                : overlay.alignment == Alignment::Top  ? Alignment::Stretched
+                                                                       : Alignment::Impact;
+            state_->set_overlay(overlay);
+        });
+    add(compare, tr("&Swap the two swings"), {QKeySequence(Qt::Key_X)},
+        [this] { swap_with_overlay(); });
+
     QMenu* view = menuBar()->addMenu(tr("&View"));
     add(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)},
         [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
@@ -174,7 +192,7 @@ void MainWindow::make_actions() {
         [this] { bench_->stair()->set_common_scale(!bench_->stair()->has_common_scale()); });
     add(view, tr("&Table or charts"), {QKeySequence(Qt::Key_T)},
         [this] { bench_->show_table(!bench_->is_table_shown()); });
-    add(view, tr("Next &picture: above, face-on, down the line"), {QKeySequence(Qt::Key_F)},
+    add(view, tr("Next &picture: above, face-on, down the line, change"), {QKeySequence(Qt::Key_F)},
         [this] { bench_->show_next_picture(); });
     add(view, tr("Next quantity of the &body"), {QKeySequence(Qt::Key_B)},
         [this] { bench_->body()->choose_next(1); });
@@ -191,6 +209,28 @@ void MainWindow::make_actions() {
         {QKeySequence(Qt::Key_F1), QKeySequence(Qt::Key_Question),
          QKeySequence(Qt::CTRL | Qt::Key_K)},
         [this] { commands_->open(); });
+}
+
+void MainWindow::lay_under(int row) {
+    Overlay overlay;
+    overlay.alignment = state_->overlay().alignment;
+    overlay_id_ = model_->id_of(row);
+    if (const auto swing = model_->swing(row); swing && swing->ok) {
+        overlay.swing = swing;
+        overlay.name = tr("swing %1, %2")
+                           .arg(row + 1)
+                           .arg(model_->index(row).data(SwingListModel::GolferRole).toString());
+    }
+    state_->set_overlay(std::move(overlay));
+}
+
+void MainWindow::swap_with_overlay() {
+    const int other = model_->row_of(overlay_id_);
+    const int shown = panel_->selected();
+    if (other < 0 || other == shown)
+        return;
+    lay_under(shown);
+    select(other);
 }
 
 bool MainWindow::save_charts(const QString& path) {
@@ -259,7 +299,7 @@ void MainWindow::read_settings() {
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     bench_->body()->choose(settings.value(QStringLiteral("bench/body")).toString());
     bench_->show_picture(
-        std::clamp(settings.value(QStringLiteral("bench/picture"), 0).toInt(), 0, 2));
+        std::clamp(settings.value(QStringLiteral("bench/picture"), 0).toInt(), 0, 3));
     bench_->stair()->set_common_scale(
         settings.value(QStringLiteral("bench/common_scale"), false).toBool());
     AnalysisOptions options;

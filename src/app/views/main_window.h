@@ -44,6 +44,8 @@ private:
     void make_actions();
     void ask_for_files();
     void switch_theme();
+    void lay_under(int row); ///< -1: takes the second swing away
+    void swap_with_overlay();
     void ask_where_to_save();
     void copy_shown();
     void read_settings();
@@ -61,6 +63,7 @@ private:
     QWidget* empty_ = nullptr;
     QWidget* blank_ = nullptr;
     BenchView* bench_ = nullptr;
+    int overlay_id_ = -1;
 };
 
 } // namespace kite::app

@@ -20,9 +20,12 @@
 namespace kite::app {
 
 MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
-    auto* layout = new QHBoxLayout(this);
+    auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(Theme::instance().scaled(6));
+    layout->setSpacing(Theme::instance().scaled(3));
+    row_ = new QHBoxLayout;
+    row_->setSpacing(Theme::instance().scaled(6));
+    layout->addLayout(row_);
     add_choice("choose_rates", tr("Rates"), tr("Which rotation speed is meant"),
                &AnalysisOptions::convention,
                {std::pair(RateConvention::Axis, tr("about own axis")),
@@ -38,8 +41,10 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
     add_cutoffs();
     note_ = new ElidedLabel(this);
     note_->setObjectName(QStringLiteral("order_note"));
-    layout->addWidget(note_, 1);
+    row_->addStretch(1);
+    layout->addWidget(note_);
     connect(state_, &BenchState::swing_changed, this, &MeasureBar::show_swing);
+    connect(state_, &BenchState::overlay_changed, this, &MeasureBar::show_swing);
     connect(&Theme::instance(), &Theme::changed, this, &MeasureBar::restyle);
     restyle();
     set_options({});
@@ -74,7 +79,7 @@ void MeasureBar::add_choice(const char* object, const QString& caption, const QS
     }
     button->setMenu(menu);
     buttons_.push_back(button);
-    layout()->addWidget(button);
+    row_->addWidget(button);
 }
 
 void MeasureBar::add_cutoffs() {
@@ -128,7 +133,7 @@ void MeasureBar::add_cutoffs() {
     menu->addAction(action);
     cutoffs_->setMenu(menu);
     buttons_.push_back(cutoffs_);
-    layout()->addWidget(cutoffs_);
+    row_->addWidget(cutoffs_);
 }
 
 void MeasureBar::set_options(const AnalysisOptions& options) {
@@ -151,7 +156,17 @@ void MeasureBar::show_swing() {
     cutoffs_->setAccessibleName(cutoffs_->text());
     const bool depends =
         state_->has_swing() && state_->swing()->analysis.order_depends_on_convention();
-    note_->setText(depends ? tr("The order depends on the rates chosen") : QString());
+    QStringList notes;
+    if (depends)
+        notes << tr("The order depends on the rates chosen");
+    if (state_->has_overlay()) {
+        const QString where = state_->overlay().alignment == Alignment::Impact ? tr("at impact")
+                              : state_->overlay().alignment == Alignment::Top  ? tr("at the top")
+                                                                               : tr("stretched");
+        notes << tr("With %1, %2").arg(state_->overlay().name, where);
+    }
+    note_->setText(notes.join(QStringLiteral("  ·  ")));
+    note_->setVisible(!notes.isEmpty());
 }
 
 void MeasureBar::restyle() {

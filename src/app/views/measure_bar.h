@@ -7,6 +7,7 @@
 
 #include <functional>
 
+class QHBoxLayout;
 class QLabel;
 class QMenu;
 class QToolButton;
@@ -40,6 +41,7 @@ private:
     AnalysisOptions options_;
     std::vector<QToolButton*> buttons_;
     std::vector<std::function<void()>> show_;
+    QHBoxLayout* row_ = nullptr;
     QToolButton* cutoffs_ = nullptr;
     QLabel* note_ = nullptr;
 };

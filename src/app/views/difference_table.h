@@ -1,0 +1,27 @@
+#pragma once
+
+#include "app/session/bench_state.h"
+
+#include <QWidget>
+
+class QLabel;
+class QTableWidget;
+
+namespace kite::app {
+
+/// The shown swing against the one laid under it: a few measures, each with its difference.
+class DifferenceTable : public QWidget {
+    Q_OBJECT
+public:
+    explicit DifferenceTable(BenchState* state, QWidget* parent = nullptr);
+
+private:
+    void rebuild();
+    void restyle();
+
+    BenchState* state_;
+    QLabel* title_ = nullptr;
+    QTableWidget* table_ = nullptr;
+};
+
+} // namespace kite::app
