@@ -114,7 +114,7 @@ QString BodyStrip::value_text(double value) const {
     const QString unit = QString::fromUtf8(curve().unit);
     const QString space = unit == QStringLiteral("°") ? QString() : QStringLiteral(" ");
     const int decimals = unit == QStringLiteral("cm") ? 1 : 0;
-    const QString size = number_text(has_sides ? std::abs(value) : value, decimals) + space + unit;
+    QString size = number_text(has_sides ? std::abs(value) : value, decimals) + space + unit;
     if (!has_sides || std::abs(value) < 0.05)
         return size;
     return tr("%1 %2").arg(size, tr_curve(value > 0.0 ? curve().up : curve().down));

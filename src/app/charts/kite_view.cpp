@@ -141,7 +141,8 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.of(Segment::Pelvis), 1.2, Qt::DotLine));
     painter.drawPolyline(way);
-    if (kite.hinge_m) {
+    const QRectF inner = field.adjusted(8.0, 8.0, -8.0, -8.0);
+    if (kite.hinge_m && inner.contains(place(*kite.hinge_m))) {
         const QPointF at = place(*kite.hinge_m);
         painter.setPen(QPen(c.of(Segment::Pelvis), 1.8));
         painter.setBrush(c.surface);

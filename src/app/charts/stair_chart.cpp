@@ -5,6 +5,7 @@
 #include "app/theme/theme.h"
 
 #include <QHelpEvent>
+#include <QMouseEvent>
 #include <QToolTip>
 
 #include <algorithm>

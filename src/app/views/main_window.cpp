@@ -19,12 +19,16 @@
 #include <QClipboard>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
+#include <QFile>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QListView>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QPainter>
 #include <QPicture>
+#include <QPixmap>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QSvgGenerator>

@@ -13,6 +13,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QToolButton>
+#include <QVBoxLayout>
 #include <QWidgetAction>
 
 #include <cmath>
@@ -167,6 +168,9 @@ void MeasureBar::show_swing() {
     }
     note_->setText(notes.join(QStringLiteral("  ·  ")));
     note_->setVisible(!notes.isEmpty());
+    // Look here: only where a choice changes the order.
+    note_->setStyleSheet(
+        QStringLiteral("color: %1").arg((depends ? colours().accent : colours().soft).name()));
 }
 
 void MeasureBar::restyle() {
@@ -174,10 +178,7 @@ void MeasureBar::restyle() {
     for (QToolButton* button : buttons_)
         button->setFont(theme.font(12));
     note_->setFont(theme.font(12, Theme::Weight::Semibold));
-    QPalette palette = note_->palette();
-    palette.setColor(QPalette::WindowText, colours().accent);
-    note_->setPalette(palette);
-    note_->setStyleSheet(QStringLiteral("color: %1").arg(colours().accent.name()));
+    show_swing();
 }
 
 } // namespace kite::app
