@@ -149,11 +149,6 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         painter.drawEllipse(at, 6.5, 6.5);
         painter.drawLine(at - QPointF(3.0, 0.0), at + QPointF(3.0, 0.0));
         painter.drawLine(at - QPointF(0.0, 3.0), at + QPointF(0.0, 3.0));
-        painter.setFont(theme.font(12));
-        const QString name = tr("hinge");
-        painter.drawText(
-            at + QPointF(-10.0 - QFontMetricsF(painter.font()).horizontalAdvance(name), -4.0),
-            name);
     }
     painter.restore();
 
@@ -170,6 +165,13 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
                          tr("%1 %2").arg(name, turn_text(line->turn_deg)));
         y += theme.scaled(18);
     };
+    if (kite.hinge_m && inner.contains(place(*kite.hinge_m))) {
+        painter.setFont(theme.font(12));
+        painter.setPen(c.of(Segment::Pelvis));
+        painter.drawText(QRectF(field.left(), y, field.width(), theme.scaled(18)),
+                         Qt::AlignRight | Qt::AlignVCenter, tr("ring: hinge"));
+        painter.setFont(theme.font(13, Theme::Weight::Semibold));
+    }
     say(kite.shoulders, Segment::Torso, segment_name(Segment::Torso));
     say(kite.hips, Segment::Pelvis, segment_name(Segment::Pelvis));
 }
