@@ -107,8 +107,9 @@ FigureTraces calc_traces(const LoadedSwing& swing) {
     const double begin = std::isfinite(takeaway) ? takeaway : 0.0;
     const double end =
         std::min(analysis.duration_s, analysis.moments.reference_s() + kTraceAfterImpact_s);
-    for (double t_s = begin; t_s <= end; t_s += 1.0 / analysis.rate_hz) {
-        const Figure figure = figure_at(swing, t_s, zero_m);
+    const auto frames = static_cast<int>(std::floor((end - begin) * analysis.rate_hz + 1e-9));
+    for (int i = 0; i <= frames; ++i) {
+        const Figure figure = figure_at(swing, begin + i / analysis.rate_hz, zero_m);
         const auto add = [](std::vector<Vector3d>& path, const std::optional<Vector3d>& p_m) {
             if (p_m)
                 path.push_back(*p_m);

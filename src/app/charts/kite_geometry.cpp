@@ -89,8 +89,12 @@ std::vector<Eigen::Vector2d> calc_hinge_way(const LoadedSwing& swing) {
     if (pelvis == nullptr || part == nullptr || !std::isfinite(impact))
         return out;
     const Eigen::Vector3d zero_m = zero_of(swing);
-    for (double t_s = part->reversal_t_s; t_s <= impact; t_s += 1.0 / pelvis->rate_hz)
-        if (const auto hinge = hinge_at(swing, *pelvis, t_s, zero_m))
+    if (!std::isfinite(part->reversal_t_s))
+        return out;
+    const double begin_s = part->reversal_t_s;
+    const auto frames = static_cast<int>(std::floor((impact - begin_s) * pelvis->rate_hz + 1e-9));
+    for (int i = 0; i <= frames; ++i)
+        if (const auto hinge = hinge_at(swing, *pelvis, begin_s + i / pelvis->rate_hz, zero_m))
             out.push_back(*hinge);
     return out;
 }
