@@ -8,14 +8,13 @@
 namespace kite::app {
 
 /// The golfer as a plain line figure at the cursor, face-on (target to the right) or down the line
-/// (ball to the right), with the paths of hip joints, hands and club head on request.
+/// (ball to the right), with the paths of hip joints, hands and club head.
 class FigureView : public QWidget {
     Q_OBJECT
 public:
     enum class From { FaceOn, DownTheLine };
     FigureView(BenchState* state, From from, QWidget* parent = nullptr);
 
-    void set_traces(bool shown);
     QSize sizeHint() const override;
 
 protected:
@@ -24,7 +23,6 @@ protected:
 private:
     BenchState* state_;
     From from_;
-    bool traces_shown_ = true;
     void swing_changed();
     double across_of(const Eigen::Vector3d& p_m) const; ///< to the right in the picture
 
