@@ -1,8 +1,10 @@
 #!/usr/bin/env python3
 """The same pipeline as kite-hinge-cli analyse, written plainly with NumPy and SciPy, as somebody
-would write it in an afternoon: C3D in, kinematic sequence and separation out. bench/speed.sh runs
-both on the same files. It leaves much out (uncertainty, hinge path, legs, pressure, reading); what
-it has is done the usual way, with whole-array operations wherever NumPy has them.
+would write it: C3D in, moments, sequence with its uncertainty in three conventions, separation by two
+methods, positions at every moment, transition, hinge path, wrist, speeds and legs out.
+bench/whole_process.sh runs both on the same files. What is computed is done the usual way, with
+whole-array operations wherever NumPy has them. Left out: pressure (the captures have no plates) and
+the reading in words.
 
 Usage: reference_pipeline.py FILE.c3d…    one JSON object a file, one a line
 """
@@ -12,9 +14,11 @@ import struct
 import sys
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 from scipy.interpolate import CubicSpline
 from scipy.signal import butter, filtfilt
 from scipy.spatial.transform import Rotation
+from scipy.stats import norm
 
 TWO_PASS = (np.sqrt(2.0) - 1.0) ** 0.25
 
@@ -153,13 +157,59 @@ def unit(v):
     return v / np.linalg.norm(v)
 
 
-def peak_of(curve, begin, end, rate):
+def noise_of(raw, smoothed, cutoff, rate):
+    """SD of white noise of the raw angle, from what the filter took away: median of squares."""
+    off = (smoothed.inv() * raw).as_rotvec()
+    grid = np.linspace(0.0, rate / 2.0, 400)
+    h = 1.0 / (1.0 + (grid / (cutoff / TWO_PASS)) ** 4)
+    return np.sqrt(np.median(off**2, axis=0) / 0.4549) / np.sqrt(np.mean((1.0 - h) ** 2))
+
+
+def peak_of(curve, begin, end, rate, noise, cutoff, reaches=(0.03, 0.04, 0.05), degree=4):
+    """Place of the greatest value by a local polynomial, and its standard uncertainty: the error of
+    the slope that filter and derivative make of white noise, over the bend. The surest reach wins."""
     first, last = int(np.ceil(begin * rate)), int(np.floor(end * rate))
-    i = first + int(np.argmax(curve[first : last + 1]))
-    if first < i < last:
-        left, mid, right = curve[i - 1 : i + 2]
-        return (i + 0.5 * (left - right) / (left - 2 * mid + right)) / rate
-    return i / rate
+    rough = (first + int(np.argmax(curve[first : last + 1]))) / rate
+    best, best_u = rough, np.inf
+    for reach in reaches:
+        peak = rough
+        for _ in range(5):
+            low = max(0, int(np.ceil((peak - reach) * rate)))
+            high = min(len(curve) - 1, int(np.floor((peak + reach) * rate)))
+            u = (np.arange(low, high + 1) / rate - peak) / reach
+            fit = np.polynomial.polynomial.polyfit(u, curve[low : high + 1], degree)
+            slope = np.polynomial.polynomial.polyder(fit)
+            grid = np.linspace(max(u[0], (begin - peak) / reach), min(u[-1], (end - peak) / reach), 65)
+            top = grid[int(np.argmax(np.polynomial.polynomial.polyval(grid, fit)))]
+            for _ in range(6):
+                bend = np.polynomial.polynomial.polyval(top, np.polynomial.polynomial.polyder(slope))
+                if bend >= 0:
+                    break
+                top = np.clip(top - np.polynomial.polynomial.polyval(top, slope) / bend, grid[0], grid[-1])
+            last_peak, peak = peak, peak + top * reach
+            if abs(peak - last_peak) < 2e-5:
+                break
+        design = np.vander(u, degree + 1, increasing=True)
+        powers = np.concatenate(([0.0], np.arange(1, degree + 1) * top ** np.arange(degree))) / reach
+        weights = powers @ np.linalg.pinv(design)
+        margin = int(np.ceil(5.0 * rate / cutoff))
+        span = np.eye(len(u) + 2 * margin)
+        passed = np.gradient(low_pass(span, cutoff, rate), axis=0) * rate
+        slope_sd = noise * np.linalg.norm(weights @ passed[margin : margin + len(u)])
+        parabola = np.polynomial.polynomial.polyfit(u, curve[low : high + 1], 2)
+        sure = np.hypot(slope_sd / abs(2.0 * parabola[2] / reach**2), 0.1 / rate)
+        if sure < best_u:
+            best, best_u = peak, sure
+    return best, best_u
+
+
+def order_certainty(times, sds):
+    """P(t1 < t2 < …) of independent normal times, by quadrature on a common grid."""
+    grid = np.linspace(min(times) - 8 * max(sds), max(times) + 8 * max(sds), 4000)
+    before = norm.cdf(grid, times[0], sds[0])
+    for t, sd in zip(times[1:], sds[1:]):
+        before = cumulative_trapezoid(norm.pdf(grid, t, sd) * before, grid, initial=0.0)
+    return float(before[-1])
 
 
 def crossing(curve, rate, begin, end, rising, last):
@@ -171,8 +221,8 @@ def crossing(curve, rate, begin, end, rising, last):
     return (roots[-1] if last else roots[0]) if len(roots) else np.nan
 
 
-def analyse(path):
-    labels, points, rate = read_c3d(path)
+def analyse(path_name):
+    labels, points, rate = read_c3d(path_name)
     at = {label: i for i, label in enumerate(labels)}
     marker = lambda name: points[:, at[name]]
     t = np.arange(len(points)) / rate
@@ -230,52 +280,178 @@ def analyse(path):
     normal_x = normal_x if np.dot(normal_x, x) > 0 else -normal_x
     torso_frame = frame(normal_x, np.cross(z, normal_x), z)
 
-    rotations = {}
+    rotations, raw, cutoffs = {}, {}, {}
     for part, names, own in (("pelvis", ("LASI", "RASI", "LPSI", "RPSI"), pelvis_frame),
                              ("torso", ("C7", "T10", "CLAV", "STRN"), torso_frame)):
         cluster = np.stack([marker(name) for name in names], axis=1)
-        raw = follow(cluster, np.array([still(name) for name in names])) * own
-        cutoff = best_cutoff(raw.as_quat()[around], rate, 7.0, 12.0)
-        rotations[part] = smooth_rotations(raw, cutoff, rate)
+        raw[part] = follow(cluster, np.array([still(name) for name in names])) * own
+        cutoffs[part] = best_cutoff(raw[part].as_quat()[around], rate, 7.0, 12.0)
+        rotations[part] = smooth_rotations(raw[part], cutoffs[part], rate)
     rotations["lead_arm"] = smooth_rotations(arm, cut_arm, rate, impact)
     rotations["club"] = club_s
+    raw.update(lead_arm=arm, club=club)
+    cutoffs.update(lead_arm=cut_arm, club=cut_club)
 
-    segments = {}
-    for part, rotation in rotations.items():
-        omega = angular_velocity(rotation, rate)
-        if part in ("pelvis", "torso"):
-            curve = np.sum(omega * rotation.apply([0.0, 0.0, 1.0]), axis=1)
-            reversing = curve
-        else:
-            across = without_roll(omega, rotation)
-            reversing = across @ normal
-            curve = np.copysign(np.linalg.norm(across, axis=1), reversing)
-        curve = np.degrees(curve)
-        peak = peak_of(curve, takeaway, min(impact + 0.05, t[-1]), rate)
-        at_impact = np.interp(impact, t, curve)
-        segments[part] = {
-            "reversal_t": crossing(reversing, rate, 0.0, peak, True, True),
-            "peak_t": peak,
-            "peak_deg_s": float(np.interp(peak, t, curve)),
-            "at_impact_deg_s": float(at_impact),
-        }
-    turn = {p: np.degrees(np.unwrap(rotations[p].as_euler("ZYX")[:, 0])) for p in ("pelvis", "torso")}
-    separation = turn["pelvis"] - turn["torso"]
+    # The moments that the positions are wanted at.
+    arm_s = rotations["lead_arm"]
+    arm_up = -arm_s.apply([0.0, 0.0, 1.0])[:, 2]
+    shaft_up = -club_s.apply([0.0, 0.0, 1.0])[:, 2]
+    club_speed = np.linalg.norm(without_roll(angular_velocity(club_s, rate), club_s), axis=1)
+    slow = np.nonzero(club_speed[int(through * rate) :] < 0.05 * club_speed.max())[0]
+    events = {
+        "address": 0.5 * (calm[0] + calm[1] - 1) / rate,
+        "takeaway": takeaway,
+        "shaft_level_back": crossing(shaft_up, rate, takeaway, top, True, False),
+        "lead_arm_level_back": crossing(arm_up, rate, takeaway, top, True, True),
+        "top": top,
+        "lead_arm_level_down": crossing(arm_up, rate, top, impact, False, False),
+        "shaft_level_down": level,
+        "impact": impact,
+        "shaft_level_through": through,
+        "trail_arm_level_through": crossing(arm_up, rate, impact, t[-1], True, False),
+        "finish": through + slow[0] / rate if len(slow) else t[-1],
+    }
+
+    # Sequence: rates in three conventions, peaks with their uncertainty, reversals, slow-down.
+    noise = {part: noise_of(raw[part], rotations[part], cutoffs[part], rate) for part in rotations}
+    end = min(impact + 0.05, t[-1])
+    segments, orders, certainty = {}, {}, None
+    for convention in ("axis", "resultant", "plane"):
+        peaks = {}
+        for part, rotation in rotations.items():
+            omega = angular_velocity(rotation, rate)
+            if part in ("pelvis", "torso"):
+                axial = np.sum(omega * rotation.apply([0.0, 0.0, 1.0]), axis=1)
+                curve = {"axis": axial, "resultant": np.copysign(np.linalg.norm(omega, axis=1), axial),
+                         "plane": omega @ normal}[convention]
+                reversing, sd = curve, noise[part][2]
+            else:
+                across = without_roll(omega, rotation)
+                reversing = across @ normal
+                sd = np.sqrt(np.mean(noise[part][:2] ** 2))
+                curve = (omega @ normal if convention == "plane"
+                         else np.copysign(np.linalg.norm(across, axis=1), reversing))
+            curve = np.degrees(curve)
+            if convention != "axis":
+                first, last = int(takeaway * rate), int(end * rate)
+                peaks[part] = first + int(np.argmax(curve[first : last + 1]))
+                continue
+            reaches = {"lead_arm": (0.04, 0.06), "club": (0.08, 0.10)}.get(part, (0.03, 0.04, 0.05))
+            peak, u = peak_of(curve, takeaway, end, rate, np.degrees(sd), cutoffs[part], reaches)
+            peaks[part] = peak
+            reversal = crossing(reversing, rate, 0.0, peak, True, True)
+            value = float(np.interp(peak, t, curve))
+            at_impact = float(np.interp(impact, t, curve))
+            rising = np.gradient(curve, 1.0 / rate)[int(reversal * rate) : int(peak * rate) + 1]
+            segments[part] = {
+                "reversal_t": reversal, "peak_t": peak, "peak_t_u": u, "peak_deg_s": value,
+                "before_impact_ms": 1000.0 * (impact - peak), "at_impact_deg_s": at_impact,
+                "slowdown_pct": 100.0 * (value - at_impact) / value,
+                "max_accel_deg_s2": float(rising.max()) if len(rising) else np.nan}
+        orders[convention] = sorted(peaks, key=lambda part: peaks[part])
+    parts = ("pelvis", "torso", "lead_arm", "club")
+    certainty = order_certainty([segments[p]["peak_t"] for p in parts],
+                                [segments[p]["peak_t_u"] for p in parts])
+
+    # Separation by both methods.
+    angles = {p: np.degrees(np.unwrap(rotations[p].as_euler("ZYX"), axis=0)) for p in ("pelvis", "torso")}
+    projected = angles["pelvis"][:, 0] - angles["torso"][:, 0]
+    joint = -np.degrees(np.unwrap((rotations["pelvis"].inv() * rotations["torso"]).as_euler("ZYX")[:, 0]))
+    down = slice(int(top * rate), int(impact * rate) + 1)
+    torso_noise = np.degrees(np.hypot(noise["pelvis"][2], noise["torso"][2]))
+    widest, widest_u = peak_of(projected, top, impact, rate, torso_noise, cutoffs["torso"])
+    at_top, most = (float(np.interp(when, t, projected)) for when in (top, widest))
+    separation = {
+        "at_top_deg": at_top, "max_deg": most, "max_t": widest, "max_t_u": widest_u,
+        "stretch_deg": most - at_top, "at_impact_deg": float(np.interp(impact, t, projected)),
+        "closing_deg_s": float(-np.gradient(projected, 1.0 / rate)[int(widest * rate) : down.stop].min()),
+        "methods_differ_deg": float(np.abs(projected - joint)[down].max())}
+
+    # Pelvis and torso in space, hip joint centres, legs.
+    origins = {}
+    width = np.linalg.norm(still("LASI") - still("RASI"))
+    depth = np.linalg.norm(back)
+    side = 0.33 * width + 0.0073
+    hip_local = np.array([0.0, 0.24 * depth + 0.0099, -0.30 * width - 0.0109])
+    for part, names in (("pelvis", ("LASI", "RASI", "LPSI", "RPSI")), ("torso", ("C7", "T10", "CLAV", "STRN"))):
+        shape = np.array([still(name) for name in names])
+        own = pelvis_frame if part == "pelvis" else torso_frame
+        local = (0.5 * (shape[0] + shape[1]) + own.apply(hip_local) if part == "pelvis"
+                 else 0.5 * (shape[0] + shape[2]))
+        turned = raw[part] * own.inv()
+        centre = np.stack([marker(name) for name in names], axis=1).mean(axis=1)
+        places = low_pass(centre + turned.apply(local - shape.mean(axis=0)), cutoffs[part], rate)
+        origins[part] = places - places[calm[0] : calm[1]].mean(axis=0)
+        if part == "pelvis":
+            pelvis_place = places
+    hips = {name: pelvis_place + rotations["pelvis"].apply([sign * side, 0.0, 0.0])
+            for name, sign in (("lead", 1.0), ("trail", -1.0))}
+    thigh = hips["lead"] - low_pass(marker("LKNE"), 10.0, rate)
+    shank = low_pass(marker("LKNE") - marker("LANK"), 10.0, rate)
+    knee = np.degrees(np.arccos(np.clip(np.sum(thigh * shank, axis=1) / np.linalg.norm(thigh, axis=1)
+                                        / np.linalg.norm(shank, axis=1), -1.0, 1.0)))
+    flexed = int(np.argmax(knee[down])) + down.start
+
+    # Wrist hinge, speeds of hands and club head.
+    grip = low_pass(wrist, cut_club, rate)
+    head = low_pass(marker("CLB3"), cut_club, rate)
+    hinge = np.degrees(np.arccos(np.clip(np.sum(arm_s.apply([0, 0, 1.0]) * club_s.apply([0, 0, 1.0]), axis=1),
+                                         -1.0, 1.0)))
+    hands = float(np.interp(impact, t, np.linalg.norm(np.gradient(grip, 1.0 / rate, axis=0), axis=1)))
+    club_head = float(np.interp(impact, t, np.linalg.norm(np.gradient(head, 1.0 / rate, axis=0), axis=1)))
+    released = np.nonzero(hinge[down] < hinge[down].max() - 15.0)[0]
+    wrist_values = {"top_deg": float(np.interp(top, t, hinge)), "max_deg": float(hinge[: down.stop].max()),
+                    "release_t": t[down.start + released[0]] if len(released) else np.nan,
+                    "kept_pct": 100.0 * float(np.interp(level, t, hinge) / np.interp(top, t, hinge))}
+
+    # Hinge path: the instantaneous centre of the pelvis seen from above.
+    omega_z = angular_velocity(rotations["pelvis"], rate)[:, 2]
+    velocity = np.gradient(pelvis_place, 1.0 / rate, axis=0)
+    turning = np.abs(np.degrees(omega_z)) > 60.0
+    safe = np.where(turning, omega_z, 1.0)
+    off = np.column_stack((-velocity[:, 1], velocity[:, 0], np.zeros(len(t)))) / safe[:, None]
+    own_axes = rotations["pelvis"].inv().apply(off)
+    own_axes[~turning] = np.nan
+    pelvis_turns = segments["pelvis"]["reversal_t"]
+    path = {}
+    for name, a, b in (("backswing", takeaway, pelvis_turns), ("downswing", pelvis_turns, impact)):
+        inside = own_axes[int(a * rate) : int(b * rate) + 1]
+        path[name] = {"along": float(np.nanmedian(inside[:, 0]) / side),
+                      "behind_cm": float(100.0 * np.nanmedian(inside[:, 1]))}
+
+    # Transition.
+    sway = np.gradient(origins["pelvis"][:, 0], 1.0 / rate)
+    drop = 100.0 * (hips["trail"][:, 2] - hips["lead"][:, 2])
+    arm_level = int(events["lead_arm_level_down"] * rate)
+    transition = {p + "_lead_ms": 1000.0 * (segments["club"]["reversal_t"] - segments[p]["reversal_t"])
+                  for p in ("pelvis", "torso", "lead_arm")}
+    transition["recentre_lead_ms"] = 1000.0 * (top - crossing(sway, rate, 0.0, level, True, True))
+    transition["lead_hip_drop_top_cm"] = float(np.interp(top, t, drop))
+    transition["lead_hip_drop_min_cm"] = float(drop[down.start : arm_level + 1].min())
+    lift = 100.0 * origins["pelvis"][:, 2]
+    transition["pelvis_drop_cm"] = float(lift[down.start : arm_level + 1].min() - np.interp(top, t, lift))
+
     positions = {}
-    for name, when in (("top", top), ("impact", impact), ("shaft_level_down", level)):
-        positions[name] = {
-            p: [float(np.interp(when, t, column))
-                for column in np.degrees(rotations[p].as_euler("ZYX")).T]
-            for p in ("pelvis", "torso")}
+    for name, when in events.items():
+        at_moment = {}
+        for p in ("pelvis", "torso"):
+            for key, column in zip(("turn", "side_tilt", "forward_bend"), angles[p].T):
+                at_moment[f"{p}_{key}_deg"] = float(np.interp(when, t, column))
+            for key, column in zip(("sway", "depth", "lift"), 100.0 * origins[p].T):
+                at_moment[f"{p}_{key}_cm"] = float(np.interp(when, t, column))
+        for key, place in hips.items():
+            at_moment[f"{key}_hip_cm"] = [float(100.0 * np.interp(when, t, place[:, axis])) for axis in range(3)]
+        at_moment["hinge_deg"] = float(np.interp(when, t, hinge))
+        at_moment["lead_knee_flex_deg"] = float(np.interp(when, t, knee))
+        positions[name] = at_moment
     return {
-        "file": path,
-        "events": {"takeaway": takeaway, "top": top, "shaft_level_down": level, "impact": impact,
-                   "shaft_level_through": through},
-        "sequence": {"order": sorted(segments, key=lambda p: segments[p]["peak_t"]),
+        "file": path_name, "events": events,
+        "sequence": {"order": orders["axis"], "orders": orders, "order_certainty": certainty,
                      "segments": segments},
-        "separation": {"at_top_deg": float(np.interp(top, t, separation)),
-                       "at_impact_deg": float(np.interp(impact, t, separation))},
-        "positions": positions,
+        "transition": transition, "separation": separation, "positions": positions, "hinge_path": path,
+        "legs": {"lead_knee_straightening_t": t[flexed]}, "wrist": wrist_values,
+        "plane": {"inclination_deg": float(np.degrees(np.arccos(abs(normal[2]))))},
+        "speed": {"hands_m_s": hands, "club_head_m_s": club_head, "ratio": hands / club_head},
         "tempo": {"backswing_s": top - takeaway, "downswing_s": impact - top},
     }
 

@@ -81,13 +81,33 @@ SequenceInput sequence_input(const Analysis& analysis, RateConvention convention
     return input;
 }
 
+/// The same input in another convention: only what the convention changes is computed.
+void change_convention(const Analysis& analysis, RateConvention from, RateConvention to,
+                       SequenceInput& input) {
+    const Eigen::Vector3d normal = analysis.moments.plane->normal;
+    for (Segment segment : kSequence) {
+        auto& part = input.parts[index_of(segment)];
+        // Arm and club turn as a whole as they turn about their own axis.
+        const bool alike =
+            !is_trunk(segment) && from != RateConvention::Plane && to != RateConvention::Plane;
+        if (!part || from == to || alike)
+            continue;
+        part->rate_deg_s = calc_rate_deg_s(*analysis.find_motion(segment), segment, to, normal);
+        if (!feels_impact(segment))
+            part->reversing_deg_s = part->rate_deg_s;
+    }
+}
+
 /// The order of the peaks in every convention: their places alone, without uncertainty.
-void compare_conventions(Analysis& analysis, std::vector<Finding>& findings) {
+void compare_conventions(Analysis& analysis, SequenceInput input, std::vector<Finding>& findings) {
+    RateConvention now = analysis.options.convention;
     for (auto convention :
          {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+        change_convention(analysis, now, convention, input);
+        now = convention;
         // All three alike, by the places alone: near a tie the uncertainties would only blur it.
-        auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
-        order = calc_peak_order(sequence_input(analysis, convention), analysis.moments);
+        analysis.order_by_convention[static_cast<std::size_t>(convention)] =
+            calc_peak_order(input, analysis.moments);
     }
     if (!analysis.order_depends_on_convention())
         return;
@@ -281,12 +301,12 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
         return out;
 
     name_missing_parts(take, out.findings);
-    const SequenceInput input = sequence_input(result, chosen.convention);
+    SequenceInput input = sequence_input(result, chosen.convention);
     for (std::size_t i = 0; i < kSequence.size(); ++i)
         if (input.parts[i])
             result.rate_deg_s[i] = input.parts[i]->rate_deg_s;
     result.sequence = calc_sequence(input, result.moments);
-    compare_conventions(result, out.findings);
+    compare_conventions(result, std::move(input), out.findings);
     if (!result.separation_deg.empty()) {
         const CurveNoise noise{
             deg_from_rad(std::hypot(result.find_motion(Segment::Pelvis)->angle_noise_rad.z(),

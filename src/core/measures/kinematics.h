@@ -29,7 +29,10 @@ struct SegmentMotion {
     }
     /// Unit long axis (Z, proximal) at a frame, in the lab.
     Eigen::Vector3d long_axis(std::size_t frame) const {
-        return q_lab_segment[frame] * Eigen::Vector3d::UnitZ();
+        // Third column of the rotation matrix, without the rest of it.
+        const Eigen::Quaterniond& q = q_lab_segment[frame];
+        return {2.0 * (q.x() * q.z() + q.w() * q.y()), 2.0 * (q.y() * q.z() - q.w() * q.x()),
+                1.0 - 2.0 * (q.x() * q.x() + q.y() * q.y())};
     }
     double position_noise_m = 0.0; ///< SD of white noise of the raw origin along one axis
     /// SD of the raw orientation about an axis across the long axis.

@@ -5,7 +5,9 @@
 #include <Eigen/Eigenvalues>
 #include <Eigen/SVD>
 
+#include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace kite {
 
@@ -41,62 +43,88 @@ std::optional<Matrix3d> best_rotation_near(const Matrix3d& C, const Quaterniond&
         if (!(w.squaredNorm() < 0.25))
             return std::nullopt;
         q = (q * Quaterniond(1.0, 0.5 * w.x(), 0.5 * w.y(), 0.5 * w.z())).normalized();
-        if (w.squaredNorm() < 1e-20)
+        // Newton's steps square the error: after this one less than 1e-11 rad is left.
+        if (w.squaredNorm() < 1e-12)
             return q.toRotationMatrix();
     }
     return std::nullopt;
 }
 
-} // namespace
-
-RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
-                   const std::vector<Eigen::Vector3d>& now_m,
-                   const std::optional<Eigen::Quaterniond>& q_nearby) {
-    RigidFit fit;
-    Vector3d mean_a = Vector3d::Zero();
-    Vector3d mean_b = Vector3d::Zero();
-    int seen = 0;
-    const auto both = [&](std::size_t i) {
-        return is_finite(reference_m[i]) && is_finite(now_m[i]);
-    };
-    for (std::size_t i = 0; i < reference_m.size(); ++i) {
-        if (!both(i))
-            continue;
-        mean_a += reference_m[i];
-        mean_b += now_m[i];
-        ++seen;
-    }
-    if (seen < 3)
-        return fit;
-    mean_a /= seen;
-    mean_b /= seen;
-    Matrix3d C = Matrix3d::Zero();
+/// Do the markers fix a rotation? About a line of markers it cannot be seen: the second direction
+/// must have length.
+bool is_spread(const std::vector<Vector3d>& points, const Vector3d& mean) {
     Matrix3d spread = Matrix3d::Zero();
-    for (std::size_t i = 0; i < reference_m.size(); ++i) {
-        if (!both(i))
-            continue;
-        C += (now_m[i] - mean_b) * (reference_m[i] - mean_a).transpose();
-        spread += (reference_m[i] - mean_a) * (reference_m[i] - mean_a).transpose();
-    }
-    // The rotation about a line of markers cannot be seen: the second direction must have length.
+    for (const Vector3d& point : points)
+        spread += (point - mean) * (point - mean).transpose();
     Eigen::SelfAdjointEigenSolver<Matrix3d> widths;
     widths.computeDirect(spread, Eigen::EigenvaluesOnly);
-    if (!(widths.eigenvalues()(2) > 0.0) ||
-        widths.eigenvalues()(1) < 1e-4 * widths.eigenvalues()(2))
-        return fit;
+    return widths.eigenvalues()(2) > 0.0 &&
+           widths.eigenvalues()(1) >= 1e-4 * widths.eigenvalues()(2);
+}
+
+Vector3d mean_of(const std::vector<Vector3d>& points) {
+    Vector3d sum = Vector3d::Zero();
+    for (const Vector3d& point : points)
+        sum += point;
+    return sum / static_cast<double>(points.size());
+}
+
+/// Markers seen in both shapes.
+RigidFit fit_seen(const std::vector<Vector3d>& a, const std::vector<Vector3d>& b,
+                  const std::optional<Quaterniond>& q_nearby) {
+    RigidFit fit;
+    const Vector3d mean_a = mean_of(a);
+    const Vector3d mean_b = mean_of(b);
+    Matrix3d C = Matrix3d::Zero();
+    for (std::size_t i = 0; i < a.size(); ++i)
+        C += (b[i] - mean_b).lazyProduct((a[i] - mean_a).transpose());
     std::optional<Matrix3d> near;
     if (q_nearby)
         near = best_rotation_near(C, *q_nearby);
     const Matrix3d R = near ? *near : best_rotation(C);
-    fit.q_now_reference = Eigen::Quaterniond(R).normalized();
+    fit.q_now_reference = Quaterniond(R).normalized();
     fit.t_now_m = mean_b - R * mean_a;
     double sum = 0.0;
-    for (std::size_t i = 0; i < reference_m.size(); ++i)
-        if (both(i))
-            sum += (R * reference_m[i] + fit.t_now_m - now_m[i]).squaredNorm();
-    fit.residual_rms_m = std::sqrt(sum / seen);
+    for (std::size_t i = 0; i < a.size(); ++i)
+        sum += (R * a[i] + fit.t_now_m - b[i]).squaredNorm();
+    fit.residual_rms_m = std::sqrt(sum / static_cast<double>(a.size()));
     fit.ok = true;
     return fit;
+}
+
+constexpr std::size_t kFewest = 3;
+
+} // namespace
+
+Cluster::Cluster(std::vector<Eigen::Vector3d> reference_m) : reference_m_(std::move(reference_m)) {
+    const bool all = std::all_of(reference_m_.begin(), reference_m_.end(),
+                                 [](const Vector3d& p) { return is_finite(p); });
+    whole_ =
+        all && reference_m_.size() >= kFewest && is_spread(reference_m_, mean_of(reference_m_));
+}
+
+RigidFit Cluster::fit(const std::vector<Eigen::Vector3d>& now_m,
+                      const std::optional<Eigen::Quaterniond>& q_nearby) const {
+    if (whole_ &&
+        std::all_of(now_m.begin(), now_m.end(), [](const Vector3d& p) { return is_finite(p); }))
+        return fit_seen(reference_m_, now_m, q_nearby);
+    std::vector<Vector3d> a;
+    std::vector<Vector3d> b;
+    for (std::size_t i = 0; i < reference_m_.size(); ++i) {
+        if (!is_finite(reference_m_[i]) || !is_finite(now_m[i]))
+            continue;
+        a.push_back(reference_m_[i]);
+        b.push_back(now_m[i]);
+    }
+    if (a.size() < kFewest || !is_spread(a, mean_of(a)))
+        return {};
+    return fit_seen(a, b, q_nearby);
+}
+
+RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
+                   const std::vector<Eigen::Vector3d>& now_m,
+                   const std::optional<Eigen::Quaterniond>& q_nearby) {
+    return Cluster(reference_m).fit(now_m, q_nearby);
 }
 
 } // namespace kite

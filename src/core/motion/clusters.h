@@ -15,10 +15,24 @@ struct RigidFit {
     bool ok = false;             ///< false: fewer than three markers seen, or all on one line
 };
 
-/// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al. 1987):
-/// with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1, det(P
-/// Q^T)) Q^T. NaN markers are left out. Given a rotation nearby (the frame before), the same
-/// optimum is found from there by Newton's steps, which is quicker.
+/// A cluster of markers in its reference shape, fitted frame by frame.
+class Cluster {
+public:
+    explicit Cluster(std::vector<Eigen::Vector3d> reference_m);
+
+    /// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al.
+    /// 1987): with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1,
+    /// det(P Q^T)) Q^T. NaN markers are left out. Given a rotation nearby (the frame before), the
+    /// same optimum is found from there by Newton's steps, which is quicker.
+    RigidFit fit(const std::vector<Eigen::Vector3d>& now_m,
+                 const std::optional<Eigen::Quaterniond>& q_nearby = std::nullopt) const;
+
+private:
+    std::vector<Eigen::Vector3d> reference_m_;
+    bool whole_ = false; ///< every marker of the reference is there, and they fix a rotation
+};
+
+/// The same for a single frame.
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
                    const std::vector<Eigen::Vector3d>& now_m,
                    const std::optional<Eigen::Quaterniond>& q_nearby = std::nullopt);

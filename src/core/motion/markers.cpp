@@ -148,12 +148,13 @@ PoseSeries follow_cluster(const std::vector<const std::vector<Vector3d>*>& track
     PoseSeries out;
     out.q_lab_segment.assign(frames, missing_rotation());
     out.p_lab_m.assign(frames, missing_point());
+    const Cluster cluster(reference);
     std::vector<Vector3d> now(reference.size());
     std::optional<Quaterniond> last;
     for (std::size_t i = 0; i < frames; ++i) {
         for (std::size_t m = 0; m < now.size(); ++m)
             now[m] = (*tracks[m])[i];
-        const RigidFit fit = fit_rigid(reference, now, last);
+        const RigidFit fit = cluster.fit(now, last);
         if (!fit.ok)
             continue;
         last = fit.q_now_reference;
