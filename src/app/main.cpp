@@ -72,6 +72,7 @@ int main(int argc, char** argv) {
     };
     const auto demo = option("demo", "Open the demo lesson.");
     const auto theme = option("theme", "light or dark; else as it was last.", "name");
+    const auto text = option("text", "Size of the text in percent, 100 to 150.", "percent");
     const auto size = option("size", "Size of the window, such as 1280x800.", "size");
     const auto select = option("select", "Swing to show, from 1.", "number", "1");
     const auto at = option("at", "Moment to show, such as top or impact.", "moment");
@@ -87,6 +88,10 @@ int main(int argc, char** argv) {
     const QString last = QSettings().value(QStringLiteral("window/theme")).toString();
     const QString kind = parser.isSet(theme) ? parser.value(theme) : last;
     Theme::instance().apply(kind == QLatin1String("dark") ? ThemeKind::Dark : ThemeKind::Light);
+    Theme::instance().set_text_scale(
+        parser.isSet(text)
+            ? parser.value(text).toDouble() / 100.0
+            : QSettings().value(QStringLiteral("window/text_scale"), 1.0).toDouble());
     MainWindow window;
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)

@@ -2,6 +2,7 @@
 // back, measure in another way, look at the body, copy and save.
 
 #include "app/charts/body_strip.h"
+#include "app/charts/chart_picture.h"
 #include "app/charts/kite_view.h"
 #include "app/charts/stair_chart.h"
 #include "app/session/swing_editor.h"
@@ -223,11 +224,11 @@ TEST_F(BenchTasks, TheBodyStripShowsOneQuantityAfterAnother) {
 TEST_F(BenchTasks, ChartsAreSavedAsPictureAndAsDrawing) {
     test::TemporaryFolder folder;
     const QString png = QString::fromStdString(folder.path("a.png").string());
-    ASSERT_TRUE(window->save_charts(png));
+    ASSERT_TRUE(save_picture(window->bench()->charts(), png));
     const QImage picture(png);
     EXPECT_EQ(picture.size(), window->bench()->charts()->size() * 2);
     const QString svg = QString::fromStdString(folder.path("a.svg").string());
-    ASSERT_TRUE(window->save_charts(svg));
+    ASSERT_TRUE(save_picture(window->bench()->charts(), svg));
     QFile file(svg);
     ASSERT_TRUE(file.open(QIODevice::ReadOnly));
     QXmlStreamReader xml(&file);
@@ -243,8 +244,8 @@ TEST_F(BenchTasks, ChartsAreSavedAsPictureAndAsDrawing) {
     EXPECT_FALSE(xml.hasError()) << xml.errorString().toStdString();
     EXPECT_GT(paths, 8);
     EXPECT_TRUE(words.contains(QStringLiteral("Separation")));
-    EXPECT_FALSE(window->save_charts(QStringLiteral("/no/such/folder/a.png")));
-    EXPECT_FALSE(window->save_charts(QStringLiteral("/no/such/folder/a.svg")));
+    EXPECT_FALSE(save_picture(window->bench()->charts(), QStringLiteral("/no/such/folder/a.png")));
+    EXPECT_FALSE(save_picture(window->bench()->charts(), QStringLiteral("/no/such/folder/a.svg")));
 }
 
 TEST_F(BenchTasks, ACommandIsFoundByAFewLettersAndRun) {

@@ -113,15 +113,31 @@ TEST(SwingSets, BringCurvesToCommonTimes) {
     later.lead_in_s += 0.25;
     const std::vector<Analysis> swings{analyse(simulate::make_take(p), {}).value,
                                        analyse(simulate::make_take(later), {}).value};
-    const Band band =
-        calc_band(swings, [](const Analysis& a) -> const Curve& { return a.rate_deg_s[0]; });
+    const auto pelvis_rate = [](const Analysis& a) -> const Curve& { return a.rate_deg_s[0]; };
+    const Band band = calc_band({&swings[0], &swings[1]}, pelvis_rate);
     ASSERT_GT(band.t_s.size(), 100u);
     EXPECT_TRUE(std::is_sorted(band.t_s.begin(), band.t_s.end()));
     EXPECT_NEAR(*std::max_element(band.mean.begin(), band.mean.end()), 450.0, 5.0);
     // From the end of the backswing on; the takeaway itself is known to some ms only.
     for (std::size_t i = band.sd.size() / 4; i < band.sd.size(); ++i)
         EXPECT_LT(band.sd[i], 3.0) << "at " << band.t_s[i];
-    EXPECT_TRUE(calc_band({swings[0]}, [](const Analysis& a) -> const Curve& {
-                    return a.rate_deg_s[0];
-                }).t_s.empty());
+    EXPECT_TRUE(calc_band({&swings[0]}, pelvis_rate).t_s.empty());
+}
+
+// Mean and SD (n - 1) of three peaks put by hand: 80, 90 and 100 ms before impact.
+TEST(SwingSets, SummarisePeaks) {
+    std::vector<Analysis> swings(3);
+    for (std::size_t i = 0; i < swings.size(); ++i) {
+        auto& part = swings[i].sequence.parts[index_of(Segment::Pelvis)];
+        part.emplace();
+        part->before_impact_ms = 80.0 + 10.0 * static_cast<double>(i);
+        part->peak_deg_s = 440.0 + 10.0 * static_cast<double>(i);
+    }
+    const auto peaks = summarise_peaks({&swings[0], &swings[1], &swings[2]});
+    const PeakSummary& pelvis = peaks[index_of(Segment::Pelvis)];
+    EXPECT_EQ(pelvis.from_impact_s.count, 3u);
+    EXPECT_NEAR(pelvis.from_impact_s.mean, -0.090, 1e-12);
+    EXPECT_NEAR(pelvis.from_impact_s.sd, 0.010, 1e-12);
+    EXPECT_NEAR(pelvis.peak_deg_s.mean, 450.0, 1e-12);
+    EXPECT_EQ(peaks[index_of(Segment::Club)].peak_deg_s.count, 0u);
 }

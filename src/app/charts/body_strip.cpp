@@ -34,37 +34,37 @@ QString tr_curve(const char* text) {
 
 const std::vector<BodyCurve>& all_body_curves() {
     static const std::vector<BodyCurve> kCurves{
-        {"pelvis_sway", QT_TRANSLATE_NOOP("curve", "Pelvis sway"), "cm", 100.0,
+        {"pelvis_sway", QT_TRANSLATE_NOOP("curve", "Pelvis sway"), "m",
          trunk_curve<Segment::Pelvis, &TrunkCurves::sway_m>,
          QT_TRANSLATE_NOOP("curve", "to target"), QT_TRANSLATE_NOOP("curve", "away")},
-        {"pelvis_depth", QT_TRANSLATE_NOOP("curve", "Pelvis depth"), "cm", 100.0,
+        {"pelvis_depth", QT_TRANSLATE_NOOP("curve", "Pelvis depth"), "m",
          trunk_curve<Segment::Pelvis, &TrunkCurves::depth_m>, QT_TRANSLATE_NOOP("curve", "back"),
          QT_TRANSLATE_NOOP("curve", "to the ball")},
-        {"pelvis_lift", QT_TRANSLATE_NOOP("curve", "Pelvis lift"), "cm", 100.0,
+        {"pelvis_lift", QT_TRANSLATE_NOOP("curve", "Pelvis lift"), "m",
          trunk_curve<Segment::Pelvis, &TrunkCurves::lift_m>, QT_TRANSLATE_NOOP("curve", "up"),
          QT_TRANSLATE_NOOP("curve", "down")},
-        {"pelvis_tilt", QT_TRANSLATE_NOOP("curve", "Pelvis tilt"), "°", 1.0,
+        {"pelvis_tilt", QT_TRANSLATE_NOOP("curve", "Pelvis tilt"), "°",
          trunk_angle<Segment::Pelvis, &TrunkAngles::side_tilt_deg>,
          QT_TRANSLATE_NOOP("curve", "lead side high"), QT_TRANSLATE_NOOP("curve", "lead side low")},
-        {"pelvis_bend", QT_TRANSLATE_NOOP("curve", "Pelvis bend"), "°", 1.0,
+        {"pelvis_bend", QT_TRANSLATE_NOOP("curve", "Pelvis bend"), "°",
          trunk_angle<Segment::Pelvis, &TrunkAngles::forward_bend_deg>,
          QT_TRANSLATE_NOOP("curve", "forward"), QT_TRANSLATE_NOOP("curve", "backward")},
-        {"torso_sway", QT_TRANSLATE_NOOP("curve", "Torso sway"), "cm", 100.0,
+        {"torso_sway", QT_TRANSLATE_NOOP("curve", "Torso sway"), "m",
          trunk_curve<Segment::Torso, &TrunkCurves::sway_m>, QT_TRANSLATE_NOOP("curve", "to target"),
          QT_TRANSLATE_NOOP("curve", "away")},
-        {"torso_tilt", QT_TRANSLATE_NOOP("curve", "Torso tilt"), "°", 1.0,
+        {"torso_tilt", QT_TRANSLATE_NOOP("curve", "Torso tilt"), "°",
          trunk_angle<Segment::Torso, &TrunkAngles::side_tilt_deg>,
          QT_TRANSLATE_NOOP("curve", "lead side high"), QT_TRANSLATE_NOOP("curve", "lead side low")},
-        {"torso_bend", QT_TRANSLATE_NOOP("curve", "Torso bend"), "°", 1.0,
+        {"torso_bend", QT_TRANSLATE_NOOP("curve", "Torso bend"), "°",
          trunk_angle<Segment::Torso, &TrunkAngles::forward_bend_deg>,
          QT_TRANSLATE_NOOP("curve", "forward"), QT_TRANSLATE_NOOP("curve", "backward")},
-        {"wrist_hinge", QT_TRANSLATE_NOOP("curve", "Wrist hinge"), "°", 1.0,
+        {"wrist_hinge", QT_TRANSLATE_NOOP("curve", "Wrist hinge"), "°",
          [](const Analysis& a) -> const Curve& { return a.wrist_hinge_deg; },
          QT_TRANSLATE_NOOP("curve", "hinged"), ""},
-        {"lead_knee", QT_TRANSLATE_NOOP("curve", "Lead knee"), "°", 1.0,
+        {"lead_knee", QT_TRANSLATE_NOOP("curve", "Lead knee"), "°",
          [](const Analysis& a) -> const Curve& { return a.legs.lead_knee_flex_deg; },
          QT_TRANSLATE_NOOP("curve", "flexed"), ""},
-        {"pressure", QT_TRANSLATE_NOOP("curve", "Lead pressure"), "%", 1.0,
+        {"pressure", QT_TRANSLATE_NOOP("curve", "Lead pressure"), "%",
          [](const Analysis& a) -> const Curve& { return a.pressure.lead_pct; },
          QT_TRANSLATE_NOOP("curve", "lead foot"), ""},
     };
@@ -74,10 +74,15 @@ const std::vector<BodyCurve>& all_body_curves() {
 BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Body: one quantity over time"));
     setToolTip(tr("B shows the next quantity, Shift+B the one before"));
-    set_bands(Theme::instance().scaled(10), Theme::instance().scaled(6));
+    set_bands(10, 6);
     QCPAxisRect* lane = add_lane();
+    band_ = add_band(lane);
     overlay_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
     graph_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
+    connect(&Units::instance(), &Units::changed, this, [this] {
+        rebuild();
+        replot(QCustomPlot::rpQueuedReplot);
+    });
     rebuild();
 }
 
@@ -109,11 +114,15 @@ void BodyStrip::choose_next(int direction) {
     }
 }
 
+Units::Shown BodyStrip::shown_unit() const {
+    return Units::instance().of(curve().unit);
+}
+
 QString BodyStrip::value_text(double value) const {
     const bool has_sides = *curve().down != '\0';
-    const QString unit = QString::fromUtf8(curve().unit);
+    const QString unit = shown_unit().name;
     const QString space = unit == QStringLiteral("°") ? QString() : QStringLiteral(" ");
-    const int decimals = unit == QStringLiteral("cm") ? 1 : 0;
+    const int decimals = curve().unit == std::string_view("m") ? 1 : 0;
     QString size = number_text(has_sides ? std::abs(value) : value, decimals) + space + unit;
     if (!has_sides || std::abs(value) < 0.05)
         return size;
@@ -128,21 +137,25 @@ void BodyStrip::rebuild() {
     graph_->data()->clear();
     overlay_->setPen(overlay_pen(colours().ink));
     overlay_->data()->clear();
+    show_band(band_,
+              reference() == nullptr ? Band{} : calc_band(reference()->analyses(), curve().of),
+              shown_unit().factor, colours().ink);
     if (overlay() != nullptr)
         overlay_->setData(
-            overlay_data_of(curve().of(overlay()->analysis).scaled(curve().per_unit)));
+            overlay_data_of(curve().of(overlay()->analysis).scaled(shown_unit().factor)));
     if (swing() == nullptr)
         return;
     const Curve& shown = curve().of(swing()->analysis);
     if (shown.empty())
         return;
-    const Curve scaled = shown.scaled(curve().per_unit);
+    const Curve scaled = shown.scaled(shown_unit().factor);
     graph_->setData(data_of(scaled));
     // The whole swing up to 0.2 s after impact sets the scale: zooming does not change it.
     const TimeRange upto{0.0, std::min(scaled.duration_s(), state()->impact_s() + 0.2)};
     const auto most = scaled.find_max(upto);
     const auto least = scaled.find_min(upto);
-    const double smallest = curve().unit == std::string_view("cm") ? 4.0 : 10.0;
+    const double smallest =
+        curve().unit == std::string_view("m") ? 0.04 * shown_unit().factor : 10.0;
     double high = most ? std::max(0.0, most->value) : smallest;
     double low = least ? std::min(0.0, least->value) : 0.0;
     if (high - low < smallest)
@@ -185,7 +198,7 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
     const Curve& shown = curve().of(swing()->analysis);
     for (Moment moment : {Moment::Top, Moment::Impact}) {
         const double t_s = swing()->analysis.moments.time_s(moment);
-        const double value = shown.at(t_s) * curve().per_unit;
+        const double value = shown.at(t_s) * shown_unit().factor;
         if (!is_visible_time(t_s) || !std::isfinite(value))
             continue;
         const QPointF at(pixel_of(t_s), axis->coordToPixel(value));
@@ -198,7 +211,8 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
 }
 
 void BodyStrip::paint_cursor_readings(QCPPainter* painter, double x) {
-    const double value = curve().of(swing()->analysis).at(state()->cursor_s()) * curve().per_unit;
+    const double value =
+        curve().of(swing()->analysis).at(state()->cursor_s()) * shown_unit().factor;
     if (!std::isfinite(value))
         return;
     const QRect lane = lanes().front()->rect();

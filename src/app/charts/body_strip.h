@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/charts/time_chart.h"
+#include "app/theme/units.h"
 
 namespace kite::app {
 
@@ -8,8 +9,7 @@ namespace kite::app {
 struct BodyCurve {
     const char* key;  ///< as it is remembered
     const char* name; ///< to be translated
-    const char* unit;
-    double per_unit; ///< shown unit per curve unit
+    const char* unit; ///< the curve's own: "m", "°", "%"
     /// The curve of a swing; an empty one where the source does not give it.
     const Curve& (*of)(const Analysis& analysis);
     const char* up;   ///< what the positive direction is called
@@ -39,10 +39,12 @@ protected:
 
 private:
     const BodyCurve& curve() const { return all_body_curves()[chosen_]; }
+    Units::Shown shown_unit() const;
     QString value_text(double value) const;
 
     std::size_t chosen_ = 0;
     QCPGraph* graph_ = nullptr;
+    BandGraphs band_;             ///< of the set behind
     QCPGraph* overlay_ = nullptr; ///< of the second swing
 };
 

@@ -47,6 +47,11 @@ void FigureView::swing_changed() {
     update();
 }
 
+void FigureView::show_traces(bool shown) {
+    traces_shown_ = shown;
+    update();
+}
+
 QSize FigureView::sizeHint() const {
     return {330, 330};
 }
@@ -94,10 +99,12 @@ void FigureView::paintEvent(QPaintEvent* /*event*/) {
         painter.setBrush(Qt::NoBrush);
         painter.drawPolyline(line);
     };
-    trace(traces_.head_m, c.of(Segment::Club));
-    trace(traces_.wrist_m, c.of(Segment::LeadArm));
-    trace(traces_.lead_hip_m, c.of(Segment::Pelvis));
-    trace(traces_.trail_hip_m, c.of(Segment::Pelvis));
+    if (traces_shown_) {
+        trace(traces_.head_m, c.of(Segment::Club));
+        trace(traces_.wrist_m, c.of(Segment::LeadArm));
+        trace(traces_.lead_hip_m, c.of(Segment::Pelvis));
+        trace(traces_.trail_hip_m, c.of(Segment::Pelvis));
+    }
     const auto line = [&](const std::optional<Eigen::Vector3d>& a,
                           const std::optional<Eigen::Vector3d>& b, const QColor& colour,
                           double pen_width) {

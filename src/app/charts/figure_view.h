@@ -8,7 +8,7 @@
 namespace kite::app {
 
 /// The golfer as a plain line figure at the cursor, face-on (target to the right) or down the line
-/// (ball to the right), with the paths of hip joints, hands and club head.
+/// (ball to the right); on request with the paths of hip joints, hands and club head.
 class FigureView : public QWidget {
     Q_OBJECT
 public:
@@ -16,6 +16,8 @@ public:
     FigureView(BenchState* state, From from, QWidget* parent = nullptr);
 
     QSize sizeHint() const override;
+    void show_traces(bool shown);
+    bool are_traces_shown() const { return traces_shown_; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -27,6 +29,7 @@ private:
     double across_of(const Eigen::Vector3d& p_m) const; ///< to the right in the picture
 
     FigureTraces traces_;
+    bool traces_shown_ = false;
     /// What is shown, metres against the pelvis at address: all that the swing passes through.
     double left_m_ = -1.0;
     double right_m_ = 1.0;

@@ -10,13 +10,14 @@ namespace kite::app {
 
 SeparationStrip::SeparationStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Separation: pelvis turn minus torso turn over time"));
-    set_bands(Theme::instance().scaled(14), Theme::instance().scaled(42));
+    set_bands(14, 42);
     QCPAxisRect* lane = add_lane();
     QCPAxis* time = lane->axis(QCPAxis::atBottom);
     time->setTicks(true);
     time->setTickLabels(true);
     time->setLabel(tr("ms from impact"));
     time->setLabelPadding(2);
+    band_ = add_band(lane);
     overlay_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     other_ = addGraph(time, lane->axis(QCPAxis::atLeft));
     graph_ = addGraph(time, lane->axis(QCPAxis::atLeft));
@@ -32,6 +33,8 @@ void SeparationStrip::rebuild() {
     // With a second swing the other method gives way: two dashed lines would be one too many.
     overlay_->setPen(overlay_pen(colours().ink));
     overlay_->data()->clear();
+    show_band(band_, reference() == nullptr ? Band{} : reference()->separation_deg, 1.0,
+              colours().ink);
     if (overlay() != nullptr)
         overlay_->setData(overlay_data_of(overlay()->analysis.separation_deg));
     if (swing() != nullptr)

@@ -18,6 +18,7 @@ protected:
 
 private:
     QCPGraph* graph_ = nullptr;
+    BandGraphs band_;             ///< of the set behind
     QCPGraph* overlay_ = nullptr; ///< of the second swing
     QCPGraph* other_ = nullptr;   ///< by the method that was not chosen
 };

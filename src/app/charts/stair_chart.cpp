@@ -42,13 +42,14 @@ QColor faded(QColor colour, double alpha) {
 StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Stair: rotation speeds of pelvis, torso, lead arm and club"));
     setMouseTracking(true);
-    set_bands(Theme::instance().scaled(40), Theme::instance().scaled(22));
+    set_bands(40, 22);
     for (int i = 0; i < 4; ++i)
         add_lane();
     lanes().back()->axis(QCPAxis::atBottom)->setTicks(true);
     lanes().back()->axis(QCPAxis::atBottom)->setTickLabels(true);
     for (Segment segment : kSequence) {
         QCPAxisRect* lane = lane_of(segment);
+        bands_[index_of(segment)] = add_band(lane);
         overlays_[index_of(segment)] =
             addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
         QCPGraph* graph = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
@@ -82,6 +83,9 @@ void StairChart::rebuild() {
         QCPGraph* under = overlays_[index_of(segment)];
         under->setPen(overlay_pen(colours().of(segment)));
         under->data()->clear();
+        const Band band =
+            reference() == nullptr ? Band{} : reference()->rates_deg_s[index_of(segment)];
+        show_band(bands_[index_of(segment)], band, 1.0, colours().of(segment));
         if (shown == nullptr) {
             graph->data()->clear();
             continue;
@@ -94,10 +98,10 @@ void StairChart::rebuild() {
             part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
         const auto* other =
             overlay() == nullptr ? nullptr : overlay()->analysis.sequence.find(segment);
-        // The second swing must fit in too.
-        const double most = other != nullptr && std::isfinite(other->peak_deg_s)
-                                ? std::max(own, other->peak_deg_s)
-                                : own;
+        // The second swing and the set behind must fit in too.
+        const double most = std::max(
+            {own, other != nullptr && std::isfinite(other->peak_deg_s) ? other->peak_deg_s : own,
+             top_of(band)});
         const double top = (common_scale_ ? std::max(highest, most) : most) * kHeadroom;
         lane_of(segment)->axis(QCPAxis::atLeft)->setRange(-kBelow * top, top);
     }
@@ -115,6 +119,7 @@ void StairChart::paint_decoration(QCPPainter* painter) {
     painter->setAntialiasing(true);
     paint_moments(painter);
     paint_names(painter);
+    paint_reference(painter);
     paint_reversals(painter);
     paint_overlay(painter);
     paint_at_impact(painter);
@@ -305,6 +310,32 @@ void StairChart::paint_reversals(QCPPainter* painter) const {
         painter->drawEllipse(place(step), 3.5, 3.5);
     }
     painter->restore();
+}
+
+void StairChart::paint_reference(QCPPainter* painter) const {
+    if (reference() == nullptr)
+        return;
+    painter->save();
+    painter->setClipRect(
+        QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
+    for (Segment segment : kSequence) {
+        const PeakSummary& peaks = reference()->peaks[index_of(segment)];
+        if (peaks.from_impact_s.count < 2)
+            continue;
+        const double t_s = state()->impact_s() + peaks.from_impact_s.mean;
+        const double half_s = peaks.from_impact_s.sd;
+        const QRectF box(QPointF(pixel_of(t_s - half_s),
+                                 y_pixel(segment, peaks.peak_deg_s.mean + peaks.peak_deg_s.sd)),
+                         QPointF(pixel_of(t_s + half_s),
+                                 y_pixel(segment, peaks.peak_deg_s.mean - peaks.peak_deg_s.sd)));
+        painter->setPen(QPen(faded(colours().of(segment), 0.8), 1.2, Qt::DotLine));
+        painter->setBrush(faded(colours().of(segment), 0.18));
+        painter->drawRect(box);
+    }
+    painter->restore();
+    const QRectF lane = lanes().front()->rect();
+    draw_plate(painter, lane.topLeft() + QPointF(0.0, 16.0),
+               tr("behind: %1, mean ± SD").arg(reference()->name), colours().soft, true);
 }
 
 void StairChart::paint_overlay(QCPPainter* painter) const {

@@ -42,9 +42,12 @@ private:
     void paint_at_impact(QCPPainter* painter) const;
 
     void paint_overlay(QCPPainter* painter) const;
+    /// Where the set behind has its peaks: a box of mean ± SD in time and speed.
+    void paint_reference(QCPPainter* painter) const;
 
     std::array<QCPGraph*, 4> graphs_{};
     std::array<QCPGraph*, 4> overlays_{}; ///< outlines of the second swing
+    std::array<BandGraphs, 4> bands_{};   ///< of the set behind
     bool common_scale_ = false;
     std::optional<Moment> held_; ///< flag under the pressed button
     bool dragged_ = false;

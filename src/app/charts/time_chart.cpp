@@ -58,7 +58,8 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     connect(state_, &BenchState::range_changed, this, &TimeChart::take_range);
     connect(state_, &BenchState::cursor_changed, this,
             [this] { layer(QStringLiteral("cursor"))->replot(); });
-    for (const auto signal : {&BenchState::lit_changed, &BenchState::overlay_changed})
+    for (const auto signal :
+         {&BenchState::lit_changed, &BenchState::overlay_changed, &BenchState::reference_changed})
         connect(state_, signal, this, [this] {
             rebuild();
             replot(QCustomPlot::rpQueuedReplot);
@@ -66,7 +67,7 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         restyle();
         rebuild();
-        replot(QCustomPlot::rpQueuedReplot);
+        take_range();
     });
 }
 
@@ -77,14 +78,15 @@ int TimeChart::right_margin() {
     return Theme::instance().scaled(18);
 }
 
-void TimeChart::set_bands(int top, int bottom) {
-    plotLayout()->setMargins(QMargins(0, top, 0, bottom));
+void TimeChart::set_bands(double top, double bottom) {
+    top_band_ = top;
+    bottom_band_ = bottom;
+    restyle();
 }
 
 QCPAxisRect* TimeChart::add_lane() {
     auto* rect = new QCPAxisRect(this);
     rect->setAutoMargins(QCP::msNone);
-    rect->setMargins(QMargins(left_margin(), 0, right_margin(), 0));
     plotLayout()->addElement(plotLayout()->rowCount(), 0, rect);
     for (QCPAxis* axis : rect->axes()) {
         axis->setLayer(QStringLiteral("axes"));
@@ -103,7 +105,10 @@ QCPAxisRect* TimeChart::add_lane() {
 void TimeChart::restyle() {
     const Colours& c = colours();
     setBackground(QBrush(c.surface));
+    plotLayout()->setMargins(QMargins(0, Theme::instance().scaled(top_band_), 0,
+                                      Theme::instance().scaled(bottom_band_)));
     for (QCPAxisRect* rect : lanes_) {
+        rect->setMargins(QMargins(left_margin(), 0, right_margin(), 0));
         QCPAxis* axis = rect->axis(QCPAxis::atBottom);
         axis->setBasePen(QPen(c.line, 1));
         axis->grid()->setPen(QPen(c.line, 1, Qt::DotLine));
@@ -182,6 +187,53 @@ QSharedPointer<QCPGraphDataContainer> TimeChart::overlay_data_of(const Curve& cu
     return container_of(curve, [this](double t_s) {
         return state_->ms_from_impact(state_->overlay_clock().shown_of(t_s));
     });
+}
+
+TimeChart::BandGraphs TimeChart::add_band(QCPAxisRect* lane) {
+    BandGraphs out;
+    for (QCPGraph** graph : {&out.low, &out.high}) {
+        *graph = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
+        (*graph)->setPen(Qt::NoPen);
+    }
+    out.high->setChannelFillGraph(out.low);
+    return out;
+}
+
+void TimeChart::show_band(const BandGraphs& graphs, const Band& band, double factor,
+                          const QColor& colour) const {
+    QVector<double> t_ms;
+    QVector<double> low;
+    QVector<double> high;
+    for (std::size_t i = 0; i < band.t_s.size(); ++i) {
+        if (!std::isfinite(band.mean[i]) || !std::isfinite(band.sd[i]))
+            continue;
+        t_ms << 1000.0 * band.t_s[i];
+        low << factor * (band.mean[i] - band.sd[i]);
+        high << factor * (band.mean[i] + band.sd[i]);
+    }
+    graphs.low->setData(t_ms, low, true);
+    graphs.high->setData(t_ms, high, true);
+    QColor pale = colour;
+    pale.setAlphaF(0.22F);
+    graphs.high->setBrush(pale);
+    // Its edge is dotted, so that it is not taken for the ridge itself.
+    QColor edge = colour;
+    edge.setAlphaF(0.5F);
+    for (QCPGraph* graph : {graphs.low, graphs.high})
+        graph->setPen(QPen(edge, 0.8, Qt::DotLine));
+}
+
+double TimeChart::top_of(const Band& band) {
+    double top = 0.0;
+    for (std::size_t i = 0; i < band.t_s.size(); ++i)
+        if (std::isfinite(band.mean[i]) && std::isfinite(band.sd[i]))
+            top = std::max(top, band.mean[i] + band.sd[i]);
+    return top;
+}
+
+const Reference* TimeChart::reference() const {
+    const auto& reference = state_->reference();
+    return swing() != nullptr && reference && !reference->empty() ? reference.get() : nullptr;
 }
 
 QPen TimeChart::overlay_pen(const QColor& colour) const {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/session/bench_state.h"
+#include "app/session/reference.h"
 
 #include <qcustomplot.h>
 
@@ -35,7 +36,8 @@ protected:
     /// Adds a lane below the others.
     QCPAxisRect* add_lane();
     const std::vector<QCPAxisRect*>& lanes() const { return lanes_; }
-    void set_bands(int top, int bottom); ///< room above the first and below the last lane
+    /// Room above the first and below the last lane, in pixels of 100 % text.
+    void set_bands(double top, double bottom);
 
     BenchState* state() const { return state_; }
     const LoadedSwing* swing() const {
@@ -65,6 +67,17 @@ protected:
     const LoadedSwing* overlay() const {
         return state_->has_overlay() ? state_->overlay().swing.get() : nullptr;
     }
+    /// Mean ± SD of the set behind, filled between two graphs; empty without one.
+    struct BandGraphs {
+        QCPGraph* low = nullptr;
+        QCPGraph* high = nullptr;
+    };
+    BandGraphs add_band(QCPAxisRect* lane);
+    void show_band(const BandGraphs& graphs, const Band& band, double factor,
+                   const QColor& colour) const;
+    /// Greatest upper edge of a band; 0 without one.
+    static double top_of(const Band& band);
+    const Reference* reference() const;
     QPen overlay_pen(const QColor& colour) const;
 
     void resizeEvent(QResizeEvent* event) override;
@@ -84,6 +97,8 @@ private:
 
     BenchState* state_;
     std::vector<QCPAxisRect*> lanes_;
+    double top_band_ = 0.0;
+    double bottom_band_ = 0.0;
     bool dragging_ = false;
 };
 

@@ -85,6 +85,13 @@ void BenchState::set_overlay(Overlay overlay) {
     emit overlay_changed();
 }
 
+void BenchState::set_reference(std::shared_ptr<const Reference> reference) {
+    if (!reference && !reference_)
+        return;
+    reference_ = std::move(reference);
+    emit reference_changed();
+}
+
 void BenchState::step_frames(int frames) {
     if (!has_swing())
         return;

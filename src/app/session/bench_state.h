@@ -14,6 +14,8 @@
 
 namespace kite::app {
 
+struct Reference;
+
 /// What the Bench shows: the swing, the time cursor, the visible stretch, the lit parts, and play.
 /// Every chart shares it; none talks to another. Times are seconds from the swing's first frame.
 class BenchState : public QObject {
@@ -62,6 +64,10 @@ public:
         return has_swing() && overlay_.swing && overlay_.swing != swing_ && !overlay_clock_.empty();
     }
 
+    /// The set behind the swing; null: none.
+    const std::shared_ptr<const Reference>& reference() const { return reference_; }
+    void set_reference(std::shared_ptr<const Reference> reference);
+
     const std::vector<Segment>& lit() const { return lit_; }
     bool is_lit(Segment segment) const; ///< true for all while none is chosen
     void set_lit(std::vector<Segment> segments);
@@ -78,6 +84,7 @@ signals:
     void chosen_changed();
     void lit_changed();
     void overlay_changed();
+    void reference_changed();
     void play_changed();
     void move_requested(kite::Moment moment, double t_s, int gesture);
     void reset_requested(kite::Moment moment);
@@ -93,6 +100,7 @@ private:
     TimeRange range_;
     Overlay overlay_;
     OverlayClock overlay_clock_;
+    std::shared_ptr<const Reference> reference_;
     std::vector<Segment> lit_;
     std::optional<Moment> chosen_;
     int gestures_ = 0;

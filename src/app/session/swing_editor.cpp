@@ -45,6 +45,21 @@ private:
     std::function<void(int)> touched_;
 };
 
+class MarkSwing : public QUndoCommand {
+public:
+    MarkSwing(SwingListModel* model, int swing, SwingMarks after, const QString& text)
+        : QUndoCommand(text), model_(model), swing_(swing), before_(model->marks_of(swing)),
+          after_(std::move(after)) {}
+    void undo() override { model_->set_marks(swing_, before_); }
+    void redo() override { model_->set_marks(swing_, after_); }
+
+private:
+    SwingListModel* model_;
+    int swing_;
+    SwingMarks before_;
+    SwingMarks after_;
+};
+
 class ChooseOptions : public QUndoCommand {
 public:
     ChooseOptions(SwingListModel* model, AnalysisOptions after, const QString& text)
@@ -87,6 +102,12 @@ void SwingEditor::reset_moments(int row) {
     history_.push(new MoveMoments(
         model_, swing, {}, -1, [this](int id) { emit swing_touched(model_->row_of(id)); },
         tr("reset all moments")));
+}
+
+void SwingEditor::set_marks(int row, const SwingMarks& marks, const QString& what) {
+    const int swing = model_->id_of(row);
+    if (swing >= 0 && !(model_->marks_of(swing) == marks))
+        history_.push(new MarkSwing(model_, swing, marks, what));
 }
 
 void SwingEditor::set_options(const AnalysisOptions& options, const QString& what) {

@@ -54,18 +54,29 @@ QVariant SwingListModel::data(const QModelIndex& index, int role) const {
             return text + QStringLiteral(", ") + tr("could not be read");
         const ReadingWords words =
             write_words(entry.loaded->analysis, entry.loaded->reading, language());
-        return text + QStringLiteral(", ") + QString::fromStdString(words.order);
+        text += QStringLiteral(", ") + QString::fromStdString(words.order);
+        if (entry.marks.good)
+            text += QStringLiteral(", ") + tr("marked as good");
+        if (entry.marks.excluded)
+            text += QStringLiteral(", ") + tr("left out of averages");
+        return text;
     }
     case Qt::ToolTipRole:
         return entry.request.path;
     case NoteRole:
-        return entry.request.note;
+        return entry.marks.note;
     case FileRole:
         return file;
     case StateRole:
         return static_cast<int>(state(index.row()));
     case NumberRole:
         return index.row() + 1;
+    case SwingRole:
+        return QVariant::fromValue(entry.loaded);
+    case GoodRole:
+        return entry.marks.good;
+    case ExcludedRole:
+        return entry.marks.excluded;
     default:
         return {};
     }
@@ -87,8 +98,13 @@ int SwingListModel::open(const std::vector<SwingRequest>& requests) {
         return first;
     beginInsertRows({}, first, first + static_cast<int>(requests.size()) - 1);
     const std::size_t begin = entries_.size();
-    for (const SwingRequest& request : requests)
-        entries_.push_back({next_id_++, request, nullptr, {}, false});
+    for (const SwingRequest& request : requests) {
+        Entry entry;
+        entry.id = next_id_++;
+        entry.request = request;
+        entry.marks.note = request.note;
+        entries_.push_back(std::move(entry));
+    }
     endInsertRows();
     for (std::size_t i = begin; i < entries_.size(); ++i)
         start(entries_[i]);
@@ -102,10 +118,15 @@ void SwingListModel::start(Entry& entry) {
     auto watcher = std::make_unique<Watcher>();
     connect(watcher.get(), &Watcher::finished, this,
             [this, id = entry.id, raw = watcher.get()] { finish(id, raw->result()); });
-    watcher->setFuture(entry.loaded
-                           ? QtConcurrent::run(analyse_again, entry.loaded, std::move(options))
-                           : QtConcurrent::run(load_swing, entry.request, std::move(options)));
+    const auto work = [request = entry.request, loaded = entry.loaded, options = std::move(options),
+                       unwanted = unwanted_]() -> std::shared_ptr<const LoadedSwing> {
+        if (!loaded && *unwanted)
+            return nullptr;
+        return loaded ? analyse_again(loaded, options) : load_swing(request, options);
+    };
+    watcher->setFuture(QtConcurrent::run(work));
     watchers_[entry.id] = std::move(watcher);
+    emit progress_changed(done_, ++wanted_);
 }
 
 void SwingListModel::measure_again(Entry& entry) {
@@ -123,7 +144,8 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
         watcher->second.release()->deleteLater();
         watchers_.erase(watcher);
     }
-    if (Entry* entry = find(id)) { // else removed meanwhile
+    ++done_;
+    if (Entry* entry = find(id); entry != nullptr && loaded) { // else removed meanwhile
         entry->loaded = std::move(loaded);
         if (entry->outdated)
             measure_again(*entry);
@@ -131,8 +153,11 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
         emit dataChanged(index(row), index(row));
         emit swing_loaded(row);
     }
-    if (watchers_.empty())
+    emit progress_changed(done_, wanted_);
+    if (watchers_.empty()) {
+        done_ = wanted_ = 0;
         emit all_loaded();
+    }
 }
 
 void SwingListModel::set_options(const AnalysisOptions& options) {
@@ -175,6 +200,34 @@ void SwingListModel::set_moved(int id, std::map<Moment, double> moved_s) {
         return;
     entry->moved_s = std::move(moved_s);
     measure_again(*entry);
+}
+
+SwingMarks SwingListModel::marks_of(int id) const {
+    const Entry* entry = find(id);
+    return entry == nullptr ? SwingMarks{} : entry->marks;
+}
+
+void SwingListModel::set_marks(int id, SwingMarks marks) {
+    Entry* entry = find(id);
+    if (entry == nullptr || entry->marks == marks)
+        return;
+    entry->marks = std::move(marks);
+    const int row = row_of(id);
+    emit dataChanged(index(row), index(row));
+    emit marks_changed(row);
+}
+
+QString SwingListModel::golfer_of(int row) const {
+    return row < 0 || row >= rowCount() ? QString()
+                                        : entries_[static_cast<std::size_t>(row)].request.golfer;
+}
+
+void SwingListModel::cancel_loading() {
+    *unwanted_ = true;
+    unwanted_ = std::make_shared<std::atomic<bool>>(false);
+    for (int row = rowCount(); row-- > 0;)
+        if (state(row) == State::Loading)
+            remove(row);
 }
 
 void SwingListModel::remove(int row) {

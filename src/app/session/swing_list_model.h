@@ -5,11 +5,23 @@
 #include <QAbstractListModel>
 #include <QFutureWatcher>
 
+#include <atomic>
 #include <map>
 #include <memory>
 #include <vector>
 
 namespace kite::app {
+
+/// What the instructor said of a swing.
+struct SwingMarks {
+    bool good = false;
+    bool excluded = false; ///< left out of averages
+    QString note;
+
+    bool operator==(const SwingMarks& other) const {
+        return good == other.good && excluded == other.excluded && note == other.note;
+    }
+};
 
 /// The swings of the session, in the order in which they were opened. Files are read and analysed
 /// on worker threads; a row is there at once and fills when its file is done.
@@ -22,6 +34,9 @@ public:
         FileRole,
         StateRole,  ///< a State as int
         NumberRole, ///< from 1
+        SwingRole,  ///< std::shared_ptr<const LoadedSwing>; empty while loading
+        GoodRole,
+        ExcludedRole,
     };
     enum class State { Loading, Ready, Failed };
 
@@ -47,14 +62,25 @@ public:
     std::map<Moment, double> moved_of(int id) const;
     void set_moved(int id, std::map<Moment, double> moved_s);
 
+    SwingMarks marks_of(int id) const;
+    void set_marks(int id, SwingMarks marks);
+
+    /// The file's golfer; empty if nobody said.
+    QString golfer_of(int row) const;
+
     /// Empty while loading.
     std::shared_ptr<const LoadedSwing> swing(int row) const;
     State state(int row) const;
     bool is_loading() const { return !watchers_.empty(); }
+    /// Takes the files that are not read yet off the list.
+    void cancel_loading();
 
 signals:
     void swing_loaded(int row); ///< also after it was analysed again
     void options_changed();
+    void marks_changed(int row);
+    /// Of what was asked for since nothing was left to do.
+    void progress_changed(int done, int wanted);
     void all_loaded();
 
 private:
@@ -63,6 +89,7 @@ private:
         SwingRequest request;
         std::shared_ptr<const LoadedSwing> loaded;
         std::map<Moment, double> moved_s;
+        SwingMarks marks;
         bool outdated = false; ///< asked for in another way while it was being measured
     };
     using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
@@ -76,7 +103,13 @@ private:
     std::vector<Entry> entries_;
     std::map<int, std::unique_ptr<Watcher>> watchers_;
     int next_id_ = 1;
+    int done_ = 0;
+    int wanted_ = 0;
+    /// Set when what is queued is no longer wanted; every batch has its own.
+    std::shared_ptr<std::atomic<bool>> unwanted_ = std::make_shared<std::atomic<bool>>(false);
     AnalysisOptions options_;
 };
 
 } // namespace kite::app
+
+Q_DECLARE_METATYPE(std::shared_ptr<const kite::app::LoadedSwing>)

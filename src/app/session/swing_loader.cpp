@@ -70,9 +70,7 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
                 continue;
             }
             const QFileInfoList files = QDir(path).entryInfoList(
-                {QStringLiteral("*.csv"), QStringLiteral("*.c3d"), QStringLiteral("*.trc"),
-                 QStringLiteral("*.bvh"), QStringLiteral("*.sto"), QStringLiteral("*.mot")},
-                QDir::Files | QDir::Readable, QDir::Name);
+                capture_patterns(), QDir::Files | QDir::Readable, QDir::Name);
             for (const QFileInfo& file : files)
                 out.push_back({file.absoluteFilePath(), {}, {}});
             if (files.isEmpty())
@@ -84,6 +82,11 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
         }
     }
     return out;
+}
+
+QStringList capture_patterns() {
+    return {QStringLiteral("*.csv"), QStringLiteral("*.c3d"), QStringLiteral("*.trc"),
+            QStringLiteral("*.bvh"), QStringLiteral("*.sto"), QStringLiteral("*.mot")};
 }
 
 QString find_demo_lesson() {

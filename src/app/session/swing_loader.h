@@ -39,6 +39,9 @@ std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const Loa
 /// that cannot be read comes back as a request for the list itself, so that its error is shown.
 std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name = nullptr);
 
+/// Names of the files that can be swings, as *.csv and so on.
+QStringList capture_patterns();
+
 /// The demo lesson's list, in the source tree or beside the installed program; empty if not found.
 QString find_demo_lesson();
 

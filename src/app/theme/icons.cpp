@@ -61,6 +61,11 @@ void draw(QPainter& painter, Icon kind, const QColor& colour) {
         painter.drawPolyline(QPolygonF{{7.5, 8.5}, {4, 12}, {7.5, 15.5}});
         painter.drawPolyline(QPolygonF{{16.5, 8.5}, {20, 12}, {16.5, 15.5}});
         break;
+    case Icon::Sort:
+        painter.drawLine(QPointF(5, 7), QPointF(19, 7));
+        painter.drawLine(QPointF(5, 12), QPointF(15, 12));
+        painter.drawLine(QPointF(5, 17), QPointF(11, 17));
+        break;
     }
 }
 

@@ -16,7 +16,8 @@ enum class Icon {
     Open,
     Theme,
     Close,
-    WholeSwing
+    WholeSwing,
+    Sort
 };
 
 /// Drawn in one colour at any size; no picture files.

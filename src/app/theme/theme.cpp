@@ -158,6 +158,14 @@ void Theme::apply(ThemeKind kind) {
     emit changed();
 }
 
+void Theme::set_text_scale(double scale) {
+    const double wanted = std::clamp(scale, 1.0, 1.5);
+    if (wanted == scale_)
+        return;
+    scale_ = wanted;
+    apply(kind_);
+}
+
 QFont Theme::font(double pixels, Weight weight) const {
     QFont font(QString::fromLatin1(kFamily));
     font.setPixelSize(scaled(pixels));

@@ -41,6 +41,9 @@ public:
     /// Loads the shipped fonts and sets palette and style sheet of the application.
     void apply(ThemeKind kind);
     ThemeKind kind() const { return kind_; }
+    /// Size of the text against the usual one, 1.0 to 1.5; takes effect at once.
+    void set_text_scale(double scale);
+    double text_scale() const { return scale_; }
     const Colours& colours() const { return colours_; }
 
     enum class Weight { Regular, Semibold, Bold };

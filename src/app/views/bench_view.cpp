@@ -17,6 +17,7 @@
 #include <QFrame>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -94,8 +95,11 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     pictures_ = new QStackedWidget(this);
     pictures_->addWidget(kite_);
     for (const auto from : {FigureView::From::FaceOn, FigureView::From::DownTheLine})
-        pictures_->addWidget(new FigureView(state_, from, this));
-    pictures_->addWidget(new DifferenceTable(state_, this));
+        figures_.push_back(new FigureView(state_, from, this));
+    for (FigureView* figure : figures_)
+        pictures_->addWidget(figure);
+    differences_ = new DifferenceTable(state_, this);
+    pictures_->addWidget(differences_);
     auto* choice = new QWidget(this);
     auto* choice_layout = new QHBoxLayout(choice);
     choice_layout->setContentsMargins(theme.scaled(10), theme.scaled(8), theme.scaled(10), 0);
@@ -121,15 +125,63 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
                                theme.scaled(12));
     layout->setSpacing(theme.scaled(14));
     layout->addLayout(middle, 2);
-    auto* side = new QWidget(this);
-    side->setMinimumWidth(theme.scaled(280));
-    side->setMaximumWidth(theme.scaled(344));
+    side_ = new QWidget(this);
     right->setContentsMargins(0, 0, 0, 0);
-    side->setLayout(right);
-    layout->addWidget(side, 1);
+    side_->setLayout(right);
+    layout->addWidget(side_, 1);
+    for (QWidget* chart : {static_cast<QWidget*>(stair_), static_cast<QWidget*>(body_),
+                           static_cast<QWidget*>(separation_), static_cast<QWidget*>(kite_),
+                           static_cast<QWidget*>(figures_[0]), static_cast<QWidget*>(figures_[1])})
+        add_menu(chart);
+    connect(table_, &MomentTable::explain_requested, this, &BenchView::explain_requested);
 
     connect(&Theme::instance(), &Theme::changed, this, &BenchView::restyle);
     restyle();
+}
+
+void BenchView::add_menu(QWidget* chart) {
+    chart->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(chart, &QWidget::customContextMenuRequested, this, [this, chart](const QPoint& at) {
+        auto* menu = new QMenu(chart);
+        menu->setObjectName(QStringLiteral("chart_menu"));
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        menu->addAction(tr("What is this?"), this,
+                        [this, chart] { emit explain_requested(measure_of(chart)); });
+        menu->addAction(tr("Copy this picture"), this,
+                        [this, chart] { emit copy_requested(chart); });
+        menu->addAction(tr("Save this picture…"), this,
+                        [this, chart] { emit save_requested(chart); });
+        menu->popup(chart->mapToGlobal(at));
+    });
+}
+
+QString BenchView::measure_of(const QWidget* chart) const {
+    if (chart == body_)
+        return body_->chosen();
+    if (chart == separation_)
+        return QStringLiteral("separation");
+    if (chart == kite_)
+        return QStringLiteral("hinge_path");
+    return chart == stair_ ? QStringLiteral("peak") : QStringLiteral("moment");
+}
+
+QString BenchView::asked_measure() const {
+    if (is_table_shown())
+        return table_->asked_measure();
+    for (const QWidget* chart : {static_cast<QWidget*>(stair_), static_cast<QWidget*>(body_),
+                                 static_cast<QWidget*>(separation_)})
+        if (chart->hasFocus())
+            return measure_of(chart);
+    return QStringLiteral("order");
+}
+
+void BenchView::show_traces(bool shown) {
+    for (FigureView* figure : figures_)
+        figure->show_traces(shown);
+}
+
+bool BenchView::are_traces_shown() const {
+    return figures_.front()->are_traces_shown();
 }
 
 void BenchView::show_table(bool shown) {
@@ -160,6 +212,9 @@ QWidget* BenchView::charts() const {
 void BenchView::restyle() {
     for (QAbstractButton* button : picture_choice_->buttons())
         button->setFont(Theme::instance().font(12));
+    const Theme& theme = Theme::instance();
+    side_->setMinimumWidth(theme.scaled(280));
+    side_->setMaximumWidth(theme.scaled(344));
     title_->setFont(Theme::instance().font(22, Theme::Weight::Bold));
     note_->setFont(Theme::instance().font(13));
 }

@@ -4,6 +4,8 @@
 
 #include <QWidget>
 
+#include <vector>
+
 class QButtonGroup;
 class QLabel;
 class QStackedWidget;
@@ -11,6 +13,7 @@ class QStackedWidget;
 namespace kite::app {
 
 class BodyStrip;
+class DifferenceTable;
 class ElidedLabel;
 class FigureView;
 class KiteView;
@@ -45,9 +48,26 @@ public:
     void show_picture(int index);
     /// All charts as they stand, for the clipboard and for files.
     QWidget* charts() const;
+    DifferenceTable* differences() const { return differences_; }
+
+    /// Paths of hip joints, hands and club head in the figures.
+    void show_traces(bool shown);
+    bool are_traces_shown() const;
+
+    /// The measure that "what is this?" is asked of: that of the table's column or of the chart
+    /// with the focus.
+    QString asked_measure() const;
+
+signals:
+    // From the menu under the right button of a chart or a table's head.
+    void explain_requested(const QString& measure);
+    void copy_requested(QWidget* chart);
+    void save_requested(QWidget* chart);
 
 private:
     void restyle();
+    void add_menu(QWidget* chart);
+    QString measure_of(const QWidget* chart) const;
 
     BenchState* state_;
     QLabel* title_ = nullptr;
@@ -59,6 +79,9 @@ private:
     KiteView* kite_ = nullptr;
     MeasureBar* measure_bar_ = nullptr;
     MomentTable* table_ = nullptr;
+    DifferenceTable* differences_ = nullptr;
+    std::vector<FigureView*> figures_;
+    QWidget* side_ = nullptr;
     QStackedWidget* middle_ = nullptr;
     QStackedWidget* pictures_ = nullptr;
     QButtonGroup* picture_choice_ = nullptr;

@@ -2,10 +2,12 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "app/theme/units.h"
 
 #include <QCoreApplication>
 #include <QHeaderView>
 #include <QLabel>
+#include <QLocale>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -17,7 +19,7 @@ namespace {
 
 struct Row {
     const char* name; ///< to be translated
-    const char* unit;
+    const char* unit; ///< SI; shown as the user wants it
     int decimals;
     double (*of)(const Analysis& analysis);
 };
@@ -48,6 +50,10 @@ const std::vector<Row>& rows() {
          [](const Analysis& a) { return a.separation ? a.separation->at_top_deg : kMissing; }},
         {QT_TRANSLATE_NOOP("difference", "Stretch"), "°", 0,
          [](const Analysis& a) { return a.separation ? a.separation->stretch_deg : kMissing; }},
+        {QT_TRANSLATE_NOOP("difference", "Sway, impact"), "m", 1,
+         [](const Analysis& a) { return a.position(Segment::Pelvis, Moment::Impact).sway_m; }},
+        {QT_TRANSLATE_NOOP("difference", "Club head"), "m/s", 1,
+         [](const Analysis& a) { return a.speed.club_head_m_s; }},
         {QT_TRANSLATE_NOOP("difference", "Tempo"), "", 1,
          [](const Analysis& a) { return a.tempo.ratio; }},
     };
@@ -78,6 +84,7 @@ DifferenceTable::DifferenceTable(BenchState* state, QWidget* parent)
     layout->addWidget(title_);
     layout->addWidget(table_, 1);
     connect(state_, &BenchState::swing_changed, this, &DifferenceTable::rebuild);
+    connect(&Units::instance(), &Units::changed, this, &DifferenceTable::rebuild);
     connect(state_, &BenchState::overlay_changed, this, &DifferenceTable::rebuild);
     connect(&Theme::instance(), &Theme::changed, this, &DifferenceTable::restyle);
     restyle();
@@ -103,9 +110,13 @@ void DifferenceTable::rebuild() {
         const Row& row = rows()[i];
         // As shown, so that the change is that between the numbers seen.
         const double scale = std::pow(10.0, row.decimals);
-        const double here = std::round(row.of(state_->swing()->analysis) * scale) / scale;
-        const double other = std::round(row.of(state_->overlay().swing->analysis) * scale) / scale;
-        const QString unit = QString::fromUtf8(row.unit);
+        const Units::Shown shown = Units::instance().of(row.unit);
+        const auto value_of = [&](const Analysis& analysis) {
+            return std::round(row.of(analysis) * shown.factor * scale) / scale;
+        };
+        const double here = value_of(state_->swing()->analysis);
+        const double other = value_of(state_->overlay().swing->analysis);
+        const QString& unit = shown.name;
         const QString name = QCoreApplication::translate("difference", row.name) +
                              (unit.isEmpty() ? QString() : QStringLiteral(", ") + unit);
         const double change = here - other;
@@ -120,6 +131,29 @@ void DifferenceTable::rebuild() {
             table_->setItem(static_cast<int>(i), column, item);
         }
     }
+}
+
+QString DifferenceTable::csv() const {
+    if (!table_->isVisibleTo(this))
+        return {};
+    const auto field = [](QString text) {
+        // A name may hold a comma; numbers are written for machines.
+        return text.contains(QLatin1Char(',')) ? QStringLiteral("\"%1\"").arg(text) : text;
+    };
+    const auto number = [](QString text) {
+        bool is_number = false;
+        const double value = QLocale().toDouble(
+            text.replace(QChar(0x2212), QLatin1Char('-')).remove(QLatin1Char('+')), &is_number);
+        return is_number ? QString::number(value, 'g', 7) : QString();
+    };
+    QString out = tr("measure") + QStringLiteral(",this,other,change\n");
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        out += field(table_->item(row, 0)->text());
+        for (int column = 1; column < 4; ++column)
+            out += QLatin1Char(',') + number(table_->item(row, column)->text());
+        out += QLatin1Char('\n');
+    }
+    return out;
 }
 
 } // namespace kite::app

@@ -14,6 +14,8 @@ class DifferenceTable : public QWidget {
     Q_OBJECT
 public:
     explicit DifferenceTable(BenchState* state, QWidget* parent = nullptr);
+    /// As shown, as CSV with decimal points; empty without a second swing.
+    QString csv() const;
 
 private:
     void rebuild();

@@ -1,18 +1,25 @@
 #include "app/views/main_window.h"
 
 #include "app/charts/body_strip.h"
+#include "app/charts/chart_picture.h"
 #include "app/charts/stair_chart.h"
+#include "app/session/folder_watch.h"
+#include "app/session/reference.h"
 #include "app/session/swing_editor.h"
 #include "app/theme/icons.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "app/theme/units.h"
 #include "app/views/bench_view.h"
 #include "app/views/command_panel.h"
+#include "app/views/difference_table.h"
 #include "app/views/empty_view.h"
 #include "app/views/measure_bar.h"
+#include "app/views/measure_help.h"
 #include "app/views/message_bar.h"
 #include "app/views/moment_table.h"
 #include "app/views/swing_panel.h"
+#include "formats/text/measures_csv.h"
 
 #include <QAction>
 #include <QApplication>
@@ -26,25 +33,36 @@
 #include <QListView>
 #include <QMenuBar>
 #include <QMimeData>
-#include <QPainter>
-#include <QPicture>
-#include <QPixmap>
 #include <QSettings>
 #include <QStackedWidget>
-#include <QSvgGenerator>
 #include <QVBoxLayout>
+
+#include <algorithm>
+#include <array>
+#include <utility>
 
 namespace kite::app {
 
+namespace {
+
+bool write_text(const QString& path, const QString& text) {
+    QFile file(path);
+    const QByteArray bytes = text.toUtf8();
+    return file.open(QIODevice::WriteOnly) && file.write(bytes) == bytes.size();
+}
+
+} // namespace
+
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), model_(new SwingListModel(this)), state_(new BenchState(this)),
-      editor_(new SwingEditor(model_, this)) {
+      editor_(new SwingEditor(model_, this)), reference_(new ReferenceKeeper(model_, this)),
+      watch_(new FolderWatch(this)) {
     setWindowTitle(QStringLiteral("Kite Hinge"));
     setWindowIcon(app_icon());
     setAcceptDrops(true);
     const Theme& theme = Theme::instance();
-    setMinimumSize(theme.scaled(1024), theme.scaled(700));
-    resize(theme.scaled(1280), theme.scaled(800));
+    setMinimumSize(1024, 700);
+    resize(1280, 800);
 
     auto* page = new QWidget(this);
     page->setObjectName(QStringLiteral("page"));
@@ -96,32 +114,93 @@ MainWindow::MainWindow(QWidget* parent)
     connect(bench_->measure_bar(), &MeasureBar::options_chosen, editor_, &SwingEditor::set_options);
     connect(model_, &SwingListModel::options_changed, this,
             [this] { bench_->measure_bar()->set_options(model_->options()); });
+    connect(panel_, &SwingPanel::cancel_requested, model_, &SwingListModel::cancel_loading);
+    connect(panel_, &SwingPanel::watch_end_requested, this, [this] { watch_->watch({}); });
+    connect(panel_, &SwingPanel::note_entered, this, [this](int row, const QString& text) {
+        SwingMarks marks = model_->marks_of(model_->id_of(row));
+        marks.note = text;
+        editor_->set_marks(row, marks, tr("write a note"));
+    });
+    connect(model_, &SwingListModel::marks_changed, this, [this](int row) {
+        if (row == panel_->selected())
+            show_title(row);
+    });
+    connect(watch_, &FolderWatch::folder_changed, this,
+            [this] { panel_->show_watched(watch_->folder()); });
+    connect(watch_, &FolderWatch::arrived, this, &MainWindow::open_paths);
+    connect(watch_, &FolderWatch::lost, this, [this](const QString& folder) {
+        message_->show_message(tr("%1 is no longer watched").arg(folder),
+                               tr("It was removed or renamed. Choose it again under File."));
+    });
+    connect(reference_, &ReferenceKeeper::changed, this,
+            [this](const std::shared_ptr<const Reference>& reference) {
+                state_->set_reference(reference);
+                if (reference && reference->empty() && state_->has_swing())
+                    message_->show_message(
+                        tr("There is no band behind this swing yet"),
+                        reference->kind == ReferenceKind::GoodSwings
+                            ? tr("It takes two swings of this golfer with this club that are "
+                                 "marked as good: G marks one. M shows all swings instead.")
+                            : tr("It takes two swings of this golfer with this club."));
+            });
+    connect(bench_, &BenchView::explain_requested, this,
+            [this](const QString& measure) { help_->open(measure); });
+    connect(bench_, &BenchView::copy_requested, this,
+            [](QWidget* chart) { QApplication::clipboard()->setPixmap(picture_of(chart)); });
+    connect(bench_, &BenchView::save_requested, this, [this](QWidget* chart) {
+        ask_and_save(tr("Save the picture"), tr("Picture (*.png);;Drawing (*.svg)"),
+                     [chart](const QString& path) { return save_picture(chart, path); });
+    });
     make_actions();
     commands_ = new CommandPanel(actions(), this);
+    help_ = new MeasureHelp(this);
     read_settings();
     show_row(-1);
+    // Keys are commands until somebody goes to a line to type in.
+    panel_->list()->setFocus();
+}
+
+QAction* MainWindow::add_command(QMenu* menu, const QString& text, const QList<QKeySequence>& keys,
+                                 const std::function<void()>& run) {
+    auto* action = new QAction(text, this);
+    action->setShortcuts(keys);
+    connect(action, &QAction::triggered, this, run);
+    menu->addAction(action);
+    // A menu's keys work wherever the focus is, also while the menu is not on screen.
+    addAction(action);
+    return action;
 }
 
 void MainWindow::make_actions() {
-    const auto add = [this](QMenu* menu, const QString& text, const QList<QKeySequence>& keys,
-                            auto run) {
-        auto* action = new QAction(text, this);
-        action->setShortcuts(keys);
-        connect(action, &QAction::triggered, this, run);
-        menu->addAction(action);
-        // A menu's keys work wherever the focus is, also while the menu is not on screen.
-        addAction(action);
-        return action;
-    };
-    QMenu* file = menuBar()->addMenu(tr("&File"));
-    add(file, tr("&Open…"), {QKeySequence::Open}, [this] { ask_for_files(); });
-    add(file, tr("Open the &demo lesson"), {}, [this] { open_demo(); });
-    file->addSeparator();
-    add(file, tr("&Remove from the list"), {QKeySequence::Delete},
-        [this] { model_->remove(panel_->selected()); });
-    file->addSeparator();
-    add(file, tr("&Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)}, [] { QApplication::quit(); });
+    make_file_menu();
+    make_edit_menu();
+    make_swing_menu();
+    make_compare_menu();
+    make_view_menu();
+    make_help_menu();
+}
 
+void MainWindow::make_file_menu() {
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    add_command(file, tr("&Open…"), {QKeySequence::Open}, [this] { ask_for_files(); });
+    add_command(file, tr("Open a &folder…"), {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O)},
+                [this] { ask_for_folder(); });
+    add_command(file, tr("&Watch a folder for new captures…"), {}, [this] { ask_what_to_watch(); });
+    add_command(file, tr("Stop watching"), {}, [this] { watch_->watch({}); });
+    add_command(file, tr("Open the &demo lesson"), {}, [this] { open_demo(); });
+    file->addSeparator();
+    add_command(file, tr("Save charts or &table…"), {QKeySequence::Save}, [this] { save_shown(); });
+    add_command(file, tr("Save the &measures of all swings as a table…"), {},
+                [this] { save_measures(); });
+    file->addSeparator();
+    add_command(file, tr("&Remove from the list"), {QKeySequence::Delete},
+                [this] { model_->remove(panel_->selected()); });
+    file->addSeparator();
+    add_command(file, tr("&Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)},
+                [] { QApplication::quit(); });
+}
+
+void MainWindow::make_edit_menu() {
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
     const auto add_history = [&](QAction* action, const QKeySequence& key) {
         action->setShortcut(key);
@@ -132,87 +211,168 @@ void MainWindow::make_actions() {
     add_history(editor_->history()->createRedoAction(this, tr("Redo")),
                 QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z));
     edit->addSeparator();
-    add(edit, tr("Move the moment one frame &back"), {QKeySequence(Qt::ALT | Qt::Key_Left)},
-        [this] { state_->nudge_moment(-1); });
-    add(edit, tr("Move the moment one frame &forward"), {QKeySequence(Qt::ALT | Qt::Key_Right)},
-        [this] { state_->nudge_moment(1); });
-    add(edit, tr("Put the moment back where it was &found"), {QKeySequence(Qt::Key_Backspace)},
-        [this] {
-            if (const auto moment = state_->chosen_moment())
-                emit state_->reset_requested(*moment);
-        });
-    add(edit, tr("Put &all moments of this swing back"), {},
-        [this] { editor_->reset_moments(panel_->selected()); });
+    add_command(edit, tr("Move the moment one frame &back"), {QKeySequence(Qt::ALT | Qt::Key_Left)},
+                [this] { state_->nudge_moment(-1); });
+    add_command(edit, tr("Move the moment one frame &forward"),
+                {QKeySequence(Qt::ALT | Qt::Key_Right)}, [this] { state_->nudge_moment(1); });
+    add_command(edit, tr("Put the moment back where it was &found"),
+                {QKeySequence(Qt::Key_Backspace)}, [this] {
+                    if (const auto moment = state_->chosen_moment())
+                        emit state_->reset_requested(*moment);
+                });
+    add_command(edit, tr("Put &all moments of this swing back"), {},
+                [this] { editor_->reset_moments(panel_->selected()); });
     edit->addSeparator();
-    add(edit, tr("&Copy charts or table"), {QKeySequence::Copy}, [this] { copy_shown(); });
-    add(edit, tr("&Save charts or table…"), {QKeySequence::Save}, [this] { ask_where_to_save(); });
+    add_command(edit, tr("&Copy charts or table"), {QKeySequence::Copy}, [this] { copy_shown(); });
+}
 
+void MainWindow::make_swing_menu() {
     QMenu* swing = menuBar()->addMenu(tr("&Swing"));
-    add(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)},
-        [this] { select_next(1); });
-    add(swing, tr("&Previous swing"), {QKeySequence(Qt::Key_PageUp), QKeySequence(Qt::Key_P)},
-        [this] { select_next(-1); });
+    add_command(swing, tr("&Next swing"), {QKeySequence(Qt::Key_PageDown), QKeySequence(Qt::Key_N)},
+                [this] { select(panel_->neighbour(1)); });
+    add_command(swing, tr("&Previous swing"),
+                {QKeySequence(Qt::Key_PageUp), QKeySequence(Qt::Key_P)},
+                [this] { select(panel_->neighbour(-1)); });
+    add_command(swing, tr("Find swings by &words"), {QKeySequence::Find},
+                [this] { panel_->focus_words(); });
     swing->addSeparator();
-    add(swing, tr("P&lay or pause"), {QKeySequence(Qt::Key_Space)},
-        [this] { state_->set_playing(!state_->is_playing()); });
-    add(swing, tr("Play at 1/&4"), {QKeySequence(Qt::Key_1)}, [this] { state_->set_speed(0.25); });
-    add(swing, tr("Play at 1/1&0"), {QKeySequence(Qt::Key_2)}, [this] { state_->set_speed(0.1); });
-    add(swing, tr("Play at 1/&30"), {QKeySequence(Qt::Key_3)},
-        [this] { state_->set_speed(1.0 / 30.0); });
+    panel_->set_row_actions(
+        {add_command(
+             swing, tr("Mark as &good, or not"), {QKeySequence(Qt::Key_G)},
+             [this] { mark(&SwingMarks::good, tr("mark as good"), tr("take the mark away")); }),
+         add_command(swing, tr("Leave &out of averages, or take in"), {QKeySequence(Qt::Key_E)},
+                     [this] { mark(&SwingMarks::excluded, tr("leave out"), tr("take in again")); }),
+         add_command(swing, tr("Write a no&te"), {QKeySequence(Qt::Key_F2)},
+                     [this] { panel_->edit_note(); })});
     swing->addSeparator();
-    add(swing, tr("Frame &back"), {QKeySequence(Qt::Key_Left)},
-        [this] { state_->step_frames(-1); });
-    add(swing, tr("Frame &forward"), {QKeySequence(Qt::Key_Right)},
-        [this] { state_->step_frames(1); });
-    add(swing, tr("Previous &moment"), {QKeySequence(Qt::SHIFT | Qt::Key_Left)},
-        [this] { state_->step_moment(-1); });
-    add(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)},
-        [this] { state_->step_moment(1); });
+    add_command(swing, tr("P&lay or pause"), {QKeySequence(Qt::Key_Space)},
+                [this] { state_->set_playing(!state_->is_playing()); });
+    add_command(swing, tr("Play at 1/&4"), {QKeySequence(Qt::Key_1)},
+                [this] { state_->set_speed(0.25); });
+    add_command(swing, tr("Play at 1/1&0"), {QKeySequence(Qt::Key_2)},
+                [this] { state_->set_speed(0.1); });
+    add_command(swing, tr("Play at 1/&30"), {QKeySequence(Qt::Key_3)},
+                [this] { state_->set_speed(1.0 / 30.0); });
+    swing->addSeparator();
+    add_command(swing, tr("Frame &back"), {QKeySequence(Qt::Key_Left)},
+                [this] { state_->step_frames(-1); });
+    add_command(swing, tr("Frame &forward"), {QKeySequence(Qt::Key_Right)},
+                [this] { state_->step_frames(1); });
+    add_command(swing, tr("Previous &moment"), {QKeySequence(Qt::SHIFT | Qt::Key_Left)},
+                [this] { state_->step_moment(-1); });
+    add_command(swing, tr("Next m&oment"), {QKeySequence(Qt::SHIFT | Qt::Key_Right)},
+                [this] { state_->step_moment(1); });
+}
 
+void MainWindow::make_compare_menu() {
     QMenu* compare = menuBar()->addMenu(tr("&Compare"));
-    add(compare, tr("Lay this swing &under the others"), {QKeySequence(Qt::Key_R)},
-        [this] { lay_under(panel_->selected()); });
-    add(compare, tr("&Take the second swing away"), {QKeySequence(Qt::SHIFT | Qt::Key_R)},
-        [this] { lay_under(-1); });
-    add(compare, tr("&Align at impact, at the top, or stretched"), {QKeySequence(Qt::Key_A)},
-        [this] {
-            Overlay overlay = state_->overlay();
-            overlay.alignment = overlay.alignment == Alignment::Impact ? Alignment::Top
-                                : overlay.alignment == Alignment::Top  ? Alignment::Stretched
-                                                                       : Alignment::Impact;
-            state_->set_overlay(overlay);
-        });
-    add(compare, tr("&Swap the two swings"), {QKeySequence(Qt::Key_X)},
-        [this] { swap_with_overlay(); });
+    add_command(compare, tr("Lay this swing &under the others"), {QKeySequence(Qt::Key_R)},
+                [this] { lay_under(panel_->selected()); });
+    add_command(compare, tr("Lay the golfer's &best swing under"), {QKeySequence(Qt::Key_L)},
+                [this] { lay_under(ReferenceKeeper::best_like(*model_, panel_->selected())); });
+    add_command(compare, tr("&Take the second swing away"), {QKeySequence(Qt::SHIFT | Qt::Key_R)},
+                [this] { lay_under(-1); });
+    add_command(compare, tr("&Align at impact, at the top, or stretched"),
+                {QKeySequence(Qt::Key_A)}, [this] {
+                    Overlay overlay = state_->overlay();
+                    overlay.alignment = overlay.alignment == Alignment::Impact ? Alignment::Top
+                                        : overlay.alignment == Alignment::Top ? Alignment::Stretched
+                                                                              : Alignment::Impact;
+                    state_->set_overlay(overlay);
+                });
+    add_command(compare, tr("&Swap the two swings"), {QKeySequence(Qt::Key_X)},
+                [this] { swap_with_overlay(); });
+    compare->addSeparator();
+    add_command(compare, tr("&Mean and band behind: good swings, all swings, none"),
+                {QKeySequence(Qt::Key_M)}, [this] { show_next_reference(); });
+    compare->addSeparator();
+    add_command(compare, tr("Save the &change against the second swing…"), {}, [this] {
+        const QString csv = bench_->differences()->csv();
+        if (csv.isEmpty())
+            message_->show_message(tr("There is no second swing"),
+                                   tr("R lays the swing shown under the others."));
+        else
+            ask_and_save(tr("Save the change"), tr("Table (*.csv)"),
+                         [csv](const QString& path) { return write_text(path, csv); });
+    });
+}
 
+void MainWindow::make_view_menu() {
     QMenu* view = menuBar()->addMenu(tr("&View"));
-    add(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)},
-        [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
-    add(view, tr("Zoom &in"), {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)},
-        [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
-    add(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)},
-        [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
-    add(view, tr("&Common or own scale"), {QKeySequence(Qt::Key_C)},
-        [this] { bench_->stair()->set_common_scale(!bench_->stair()->has_common_scale()); });
-    add(view, tr("&Table or charts"), {QKeySequence(Qt::Key_T)},
-        [this] { bench_->show_table(!bench_->is_table_shown()); });
-    add(view, tr("Next &picture: above, face-on, down the line, change"), {QKeySequence(Qt::Key_F)},
-        [this] { bench_->show_next_picture(); });
-    add(view, tr("Next quantity of the &body"), {QKeySequence(Qt::Key_B)},
-        [this] { bench_->body()->choose_next(1); });
-    add(view, tr("Previous quantity of the body"), {QKeySequence(Qt::SHIFT | Qt::Key_B)},
-        [this] { bench_->body()->choose_next(-1); });
-    add(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)},
-        [this] { state_->set_lit({}); });
+    add_command(view, tr("&Whole swing or downswing"), {QKeySequence(Qt::Key_W)},
+                [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
+    add_command(view, tr("Zoom &in"), {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)},
+                [this] { state_->zoom_at(state_->cursor_s(), 0.8); });
+    add_command(view, tr("Zoom &out"), {QKeySequence(Qt::Key_Minus)},
+                [this] { state_->zoom_at(state_->cursor_s(), 1.25); });
+    add_command(view, tr("&Common or own scale"), {QKeySequence(Qt::Key_C)}, [this] {
+        bench_->stair()->set_common_scale(!bench_->stair()->has_common_scale());
+    });
+    add_command(view, tr("&Table or charts"), {QKeySequence(Qt::Key_T)},
+                [this] { bench_->show_table(!bench_->is_table_shown()); });
+    add_command(view, tr("Next &picture: above, face-on, down the line, change"),
+                {QKeySequence(Qt::Key_F)}, [this] { bench_->show_next_picture(); });
+    add_command(view, tr("T&races in the figure, or not"), {QKeySequence(Qt::Key_H)},
+                [this] { bench_->show_traces(!bench_->are_traces_shown()); });
+    add_command(view, tr("Next quantity of the &body"), {QKeySequence(Qt::Key_B)},
+                [this] { bench_->body()->choose_next(1); });
+    add_command(view, tr("Previous quantity of the body"), {QKeySequence(Qt::SHIFT | Qt::Key_B)},
+                [this] { bench_->body()->choose_next(-1); });
+    add_command(view, tr("&Show all parts alike"), {QKeySequence(Qt::Key_Escape)},
+                [this] { state_->set_lit({}); });
     view->addSeparator();
-    add(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)},
-        [this] { switch_theme(); });
+    add_command(view, tr("&Units: cm and m/s, cm and km/h, cm and mph, inches and mph"),
+                {QKeySequence(Qt::Key_U)}, [this] { show_next_units(); });
+    add_command(view, tr("Light or &dark"), {QKeySequence(Qt::CTRL | Qt::Key_T)},
+                [this] { switch_theme(); });
+    add_command(view, tr("&Larger text"),
+                {QKeySequence(Qt::CTRL | Qt::Key_Plus), QKeySequence(Qt::CTRL | Qt::Key_Equal)},
+                [this] { change_text_size(1); });
+    add_command(view, tr("S&maller text"), {QKeySequence(Qt::CTRL | Qt::Key_Minus)},
+                [this] { change_text_size(-1); });
+}
 
+void MainWindow::make_help_menu() {
     QMenu* help = menuBar()->addMenu(tr("&Help"));
-    add(help, tr("All &commands and keys"),
-        {QKeySequence(Qt::Key_F1), QKeySequence(Qt::Key_Question),
-         QKeySequence(Qt::CTRL | Qt::Key_K)},
-        [this] { commands_->open(); });
+    add_command(help, tr("All &commands and keys"),
+                {QKeySequence(Qt::Key_F1), QKeySequence(Qt::Key_Question),
+                 QKeySequence(Qt::CTRL | Qt::Key_K)},
+                [this] { commands_->open(); });
+    add_command(help, tr("&What is this?"), {QKeySequence(Qt::Key_I)},
+                [this] { help_->open(bench_->asked_measure()); });
+}
+
+void MainWindow::mark(bool SwingMarks::*mark, const QString& on, const QString& off) {
+    const int row = panel_->selected();
+    SwingMarks marks = model_->marks_of(model_->id_of(row));
+    marks.*mark = !(marks.*mark);
+    editor_->set_marks(row, marks, marks.*mark ? on : off);
+}
+
+void MainWindow::show_next_reference() {
+    const ReferenceKind now = reference_->kind();
+    reference_->set_kind(now == ReferenceKind::None         ? ReferenceKind::GoodSwings
+                         : now == ReferenceKind::GoodSwings ? ReferenceKind::AllSwings
+                                                            : ReferenceKind::None);
+}
+
+void MainWindow::show_next_units() {
+    using Length = Units::Length;
+    using Speed = Units::Speed;
+    constexpr std::array kPairs{std::pair(Length::Centimetres, Speed::MetresPerSecond),
+                                std::pair(Length::Centimetres, Speed::KilometresPerHour),
+                                std::pair(Length::Centimetres, Speed::MilesPerHour),
+                                std::pair(Length::Inches, Speed::MilesPerHour)};
+    Units& units = Units::instance();
+    const auto now =
+        std::find(kPairs.begin(), kPairs.end(), std::pair(units.length(), units.speed()));
+    const auto next = now == kPairs.end() || now + 1 == kPairs.end() ? kPairs.begin() : now + 1;
+    units.set(next->first, next->second);
+}
+
+void MainWindow::change_text_size(int direction) {
+    constexpr double kStep = 0.125;
+    Theme::instance().set_text_scale(Theme::instance().text_scale() + kStep * direction);
 }
 
 void MainWindow::lay_under(int row) {
@@ -237,56 +397,36 @@ void MainWindow::swap_with_overlay() {
     select(other);
 }
 
-bool MainWindow::save_charts(const QString& path) {
-    QWidget* charts = bench_->charts();
-    if (path.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
-        QSvgGenerator svg;
-        svg.setFileName(path);
-        svg.setSize(charts->size());
-        svg.setViewBox(charts->rect());
-        svg.setTitle(windowTitle());
-        QPainter painter;
-        if (!painter.begin(&svg))
-            return false;
-        // The charts paint themselves into the file, as lines and text.
-        for (auto* chart : charts->findChildren<TimeChart*>()) {
-            const QPoint at = chart->mapTo(charts, QPoint());
-            QPicture picture;
-            {
-                QCPPainter into(&picture);
-                chart->toPainter(&into, chart->width(), chart->height());
-            }
-            painter.drawPicture(at, picture);
-        }
-        return painter.end();
-    }
-    constexpr double kScale = 2.0;
-    QPixmap picture(charts->size() * kScale);
-    picture.setDevicePixelRatio(kScale);
-    charts->render(&picture);
-    return picture.save(path);
-}
-
-void MainWindow::ask_where_to_save() {
-    if (!state_->has_swing())
-        return;
-    const bool table = bench_->is_table_shown();
-    const QString path = QFileDialog::getSaveFileName(
-        this, table ? tr("Save the table") : tr("Save the charts"), {},
-        table ? tr("Table (*.csv)") : tr("Picture (*.png);;Drawing (*.svg)"));
-    if (path.isEmpty())
-        return;
-    bool done = false;
-    if (table) {
-        QFile file(path);
-        const QByteArray bytes = bench_->table()->csv().toUtf8();
-        done = file.open(QIODevice::WriteOnly) && file.write(bytes) == bytes.size();
-    } else {
-        done = save_charts(path);
-    }
-    if (!done)
+void MainWindow::ask_and_save(const QString& title, const QString& kinds,
+                              const std::function<bool(const QString&)>& write) {
+    const QString path = QFileDialog::getSaveFileName(this, title, {}, kinds);
+    if (!path.isEmpty() && !write(path))
         message_->show_message(tr("%1 was not written").arg(QFileInfo(path).fileName()),
                                tr("Check that its folder exists and may be written to."));
+}
+
+void MainWindow::save_shown() {
+    if (!state_->has_swing())
+        return;
+    if (bench_->is_table_shown())
+        ask_and_save(tr("Save the table"), tr("Table (*.csv)"), [this](const QString& path) {
+            return write_text(path, bench_->table()->csv());
+        });
+    else
+        ask_and_save(tr("Save the charts"), tr("Picture (*.png);;Drawing (*.svg)"),
+                     [this](const QString& path) { return save_picture(bench_->charts(), path); });
+}
+
+void MainWindow::save_measures() {
+    std::string csv = formats::measures_csv_header();
+    for (int row = 0; row < model_->rowCount(); ++row)
+        if (const auto swing = model_->swing(row); swing && swing->ok)
+            csv += formats::measures_csv_row(
+                model_->index(row).data(SwingListModel::FileRole).toString().toStdString(),
+                swing->analysis);
+    ask_and_save(tr("Save the measures"), tr("Table (*.csv)"), [csv](const QString& path) {
+        return write_text(path, QString::fromStdString(csv));
+    });
 }
 
 void MainWindow::copy_shown() {
@@ -295,7 +435,7 @@ void MainWindow::copy_shown() {
     if (bench_->is_table_shown())
         bench_->table()->copy();
     else
-        QApplication::clipboard()->setPixmap(bench_->charts()->grab());
+        QApplication::clipboard()->setPixmap(picture_of(bench_->charts()));
 }
 
 void MainWindow::read_settings() {
@@ -306,6 +446,11 @@ void MainWindow::read_settings() {
         std::clamp(settings.value(QStringLiteral("bench/picture"), 0).toInt(), 0, 3));
     bench_->stair()->set_common_scale(
         settings.value(QStringLiteral("bench/common_scale"), false).toBool());
+    bench_->show_traces(settings.value(QStringLiteral("bench/traces"), false).toBool());
+    Units::instance().set(static_cast<Units::Length>(std::clamp(
+                              settings.value(QStringLiteral("units/length"), 0).toInt(), 0, 1)),
+                          static_cast<Units::Speed>(std::clamp(
+                              settings.value(QStringLiteral("units/speed"), 0).toInt(), 0, 2)));
     AnalysisOptions options;
     const auto key = [&settings](const char* name) {
         return settings.value(QString::fromLatin1(name)).toString().toStdString();
@@ -325,6 +470,10 @@ void MainWindow::write_settings() const {
     settings.setValue(QStringLiteral("bench/body"), bench_->body()->chosen());
     settings.setValue(QStringLiteral("bench/picture"), bench_->picture());
     settings.setValue(QStringLiteral("bench/common_scale"), bench_->stair()->has_common_scale());
+    settings.setValue(QStringLiteral("bench/traces"), bench_->are_traces_shown());
+    settings.setValue(QStringLiteral("units/length"), static_cast<int>(Units::instance().length()));
+    settings.setValue(QStringLiteral("units/speed"), static_cast<int>(Units::instance().speed()));
+    settings.setValue(QStringLiteral("window/text_scale"), Theme::instance().text_scale());
     const auto put = [&settings](const char* name, std::string_view key) {
         settings.setValue(QString::fromLatin1(name),
                           QString::fromLatin1(key.data(), static_cast<qsizetype>(key.size())));
@@ -345,6 +494,19 @@ void MainWindow::ask_for_files() {
         tr("Swings and lessons (*.csv *.txt *.c3d *.json);;All files (*)"));
     if (!paths.isEmpty())
         open_paths(paths);
+}
+
+void MainWindow::ask_for_folder() {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Open a folder"));
+    if (!folder.isEmpty())
+        open_paths({folder});
+}
+
+void MainWindow::ask_what_to_watch() {
+    const QString folder =
+        QFileDialog::getExistingDirectory(this, tr("Watch a folder for new captures"));
+    if (!folder.isEmpty())
+        watch_->watch(folder);
 }
 
 void MainWindow::open_paths(const QStringList& paths) {
@@ -370,12 +532,6 @@ void MainWindow::select(int row) {
     panel_->select(row);
 }
 
-void MainWindow::select_next(int direction) {
-    const int row = panel_->selected() + direction;
-    if (row >= 0 && row < model_->rowCount())
-        select(row);
-}
-
 void MainWindow::show_row(int row) {
     message_->hide();
     if (model_->rowCount() == 0 || row < 0) {
@@ -398,7 +554,17 @@ void MainWindow::show_row(int row) {
         }
         return;
     }
+    show_title(row);
+    state_->set_swing(swing);
+    reference_->set_row(row);
+    pages_->setCurrentWidget(bench_);
+}
+
+void MainWindow::show_title(int row) {
     const QModelIndex index = model_->index(row);
+    const auto swing = model_->swing(row);
+    if (!swing || !swing->ok)
+        return;
     const Analysis& analysis = swing->analysis;
     const QString golfer = index.data(SwingListModel::GolferRole).toString();
     QStringList parts{tr("Swing %1 of %2").arg(row + 1).arg(model_->rowCount())};
@@ -410,8 +576,6 @@ void MainWindow::show_row(int row) {
     bench_->set_title(
         tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
         parts.join(QStringLiteral("  ·  ")));
-    state_->set_swing(swing);
-    pages_->setCurrentWidget(bench_);
 }
 
 void MainWindow::switch_theme() {

@@ -5,14 +5,20 @@
 
 #include <QMainWindow>
 
+#include <functional>
+
+class QMenu;
 class QStackedWidget;
 
 namespace kite::app {
 
 class BenchView;
 class CommandPanel;
-class SwingEditor;
+class FolderWatch;
+class MeasureHelp;
 class MessageBar;
+class ReferenceKeeper;
+class SwingEditor;
 class SwingPanel;
 
 /// The window: swings on the left, the Bench beside them. Opens files by menu, button, drop and
@@ -32,8 +38,9 @@ public:
     BenchView* bench() const { return bench_; }
     SwingEditor* editor() const { return editor_; }
 
-    /// A picture of the charts: PNG at twice the size of the screen, or SVG by its extension.
-    bool save_charts(const QString& path);
+    ReferenceKeeper* reference() const { return reference_; }
+    FolderWatch* folder_watch() const { return watch_; }
+    MeasureHelp* measure_help() const { return help_; }
 
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
@@ -41,23 +48,45 @@ protected:
     void closeEvent(QCloseEvent* event) override;
 
 private:
+    /// Adds a command to a menu and to the window, whose keys work wherever the focus is.
+    QAction* add_command(QMenu* menu, const QString& text, const QList<QKeySequence>& keys,
+                         const std::function<void()>& run);
     void make_actions();
+    void make_file_menu();
+    void make_edit_menu();
+    void make_swing_menu();
+    void make_compare_menu();
+    void make_view_menu();
+    void make_help_menu();
     void ask_for_files();
+    void ask_for_folder();
+    void ask_what_to_watch();
+    void mark(bool SwingMarks::*mark, const QString& on, const QString& off);
+    void show_next_reference();
+    void show_next_units();
+    void change_text_size(int direction);
+    /// Asks for a place and writes; says so in the window if it cannot.
+    void ask_and_save(const QString& title, const QString& kinds,
+                      const std::function<bool(const QString&)>& write);
     void switch_theme();
     void lay_under(int row); ///< -1: takes the second swing away
     void swap_with_overlay();
-    void ask_where_to_save();
+    void save_shown();
+    void save_measures();
     void copy_shown();
     void read_settings();
     void write_settings() const;
     void show_row(int row);
-    void select_next(int direction);
+    void show_title(int row);
 
     SwingListModel* model_;
     BenchState* state_;
     SwingEditor* editor_;
+    ReferenceKeeper* reference_;
+    FolderWatch* watch_;
     SwingPanel* panel_ = nullptr;
     CommandPanel* commands_ = nullptr;
+    MeasureHelp* help_ = nullptr;
     MessageBar* message_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     QWidget* empty_ = nullptr;

@@ -2,6 +2,7 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "app/theme/units.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -19,59 +20,52 @@ namespace kite::app {
 namespace {
 
 struct Column {
+    const char* key;  ///< of its explanation (measure_texts.h)
     const char* name; ///< to be translated
-    const char* unit;
+    const char* unit; ///< SI; shown as the user wants it
     int decimals;
     double (*of)(const Analysis& analysis, Moment moment);
 };
 
-constexpr double kCmPerM = 100.0;
-
 const std::vector<Column>& columns() {
     static const std::vector<Column> kColumns{
-        {QT_TRANSLATE_NOOP("table", "From impact"), "ms", 0,
+        {"moment", QT_TRANSLATE_NOOP("table", "From impact"), "ms", 0,
          [](const Analysis& a, Moment m) {
              return 1000.0 * (a.moments.time_s(m) - a.moments.reference_s());
          }},
-        {QT_TRANSLATE_NOOP("table", "Known to ±"), "ms", 1,
+        {"moment", QT_TRANSLATE_NOOP("table", "Known to ±"), "ms", 1,
          [](const Analysis& a, Moment m) {
              return a.moments[m] ? 1000.0 * a.moments[m]->u_s : kMissing;
          }},
-        {QT_TRANSLATE_NOOP("table", "Pelvis turn"), "°", 0,
+        {"pelvis_turn", QT_TRANSLATE_NOOP("table", "Pelvis turn"), "°", 0,
          [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).turn_deg; }},
-        {QT_TRANSLATE_NOOP("table", "Torso turn"), "°", 0,
+        {"torso_turn", QT_TRANSLATE_NOOP("table", "Torso turn"), "°", 0,
          [](const Analysis& a, Moment m) { return a.position(Segment::Torso, m).turn_deg; }},
-        {QT_TRANSLATE_NOOP("table", "Separation"), "°", 0,
+        {"separation", QT_TRANSLATE_NOOP("table", "Separation"), "°", 0,
          [](const Analysis& a, Moment m) { return a.at(a.separation_deg, m); }},
-        {QT_TRANSLATE_NOOP("table", "Pelvis tilt"), "°", 0,
+        {"pelvis_tilt", QT_TRANSLATE_NOOP("table", "Pelvis tilt"), "°", 0,
          [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).side_tilt_deg; }},
-        {QT_TRANSLATE_NOOP("table", "Pelvis bend"), "°", 0,
+        {"pelvis_bend", QT_TRANSLATE_NOOP("table", "Pelvis bend"), "°", 0,
          [](const Analysis& a, Moment m) {
              return a.position(Segment::Pelvis, m).forward_bend_deg;
          }},
-        {QT_TRANSLATE_NOOP("table", "Torso tilt"), "°", 0,
+        {"torso_tilt", QT_TRANSLATE_NOOP("table", "Torso tilt"), "°", 0,
          [](const Analysis& a, Moment m) { return a.position(Segment::Torso, m).side_tilt_deg; }},
-        {QT_TRANSLATE_NOOP("table", "Torso bend"), "°", 0,
+        {"torso_bend", QT_TRANSLATE_NOOP("table", "Torso bend"), "°", 0,
          [](const Analysis& a, Moment m) {
              return a.position(Segment::Torso, m).forward_bend_deg;
          }},
-        {QT_TRANSLATE_NOOP("table", "Sway"), "cm", 1,
-         [](const Analysis& a, Moment m) {
-             return kCmPerM * a.position(Segment::Pelvis, m).sway_m;
-         }},
-        {QT_TRANSLATE_NOOP("table", "Depth"), "cm", 1,
-         [](const Analysis& a, Moment m) {
-             return kCmPerM * a.position(Segment::Pelvis, m).depth_m;
-         }},
-        {QT_TRANSLATE_NOOP("table", "Lift"), "cm", 1,
-         [](const Analysis& a, Moment m) {
-             return kCmPerM * a.position(Segment::Pelvis, m).lift_m;
-         }},
-        {QT_TRANSLATE_NOOP("table", "Wrist hinge"), "°", 0,
+        {"pelvis_sway", QT_TRANSLATE_NOOP("table", "Sway"), "m", 1,
+         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).sway_m; }},
+        {"pelvis_depth", QT_TRANSLATE_NOOP("table", "Depth"), "m", 1,
+         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).depth_m; }},
+        {"pelvis_lift", QT_TRANSLATE_NOOP("table", "Lift"), "m", 1,
+         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).lift_m; }},
+        {"wrist_hinge", QT_TRANSLATE_NOOP("table", "Wrist hinge"), "°", 0,
          [](const Analysis& a, Moment m) { return a.at(a.wrist_hinge_deg, m); }},
-        {QT_TRANSLATE_NOOP("table", "Lead knee"), "°", 0,
+        {"lead_knee", QT_TRANSLATE_NOOP("table", "Lead knee"), "°", 0,
          [](const Analysis& a, Moment m) { return a.at(a.legs.lead_knee_flex_deg, m); }},
-        {QT_TRANSLATE_NOOP("table", "Lead pressure"), "%", 0,
+        {"pressure", QT_TRANSLATE_NOOP("table", "Lead pressure"), "%", 0,
          [](const Analysis& a, Moment m) { return a.at(a.pressure.lead_pct, m); }},
     };
     return kColumns;
@@ -81,10 +75,12 @@ const std::vector<Column>& columns() {
 
 MomentTableModel::MomentTableModel(BenchState* state, QObject* parent)
     : QAbstractTableModel(parent), state_(state) {
-    connect(state_, &BenchState::swing_changed, this, [this] {
+    const auto reset = [this] {
         beginResetModel();
         endResetModel();
-    });
+    };
+    connect(state_, &BenchState::swing_changed, this, reset);
+    connect(&Units::instance(), &Units::changed, this, reset);
 }
 
 int MomentTableModel::rowCount(const QModelIndex& parent) const {
@@ -101,7 +97,8 @@ QVariant MomentTableModel::data(const QModelIndex& index, int role) const {
     const auto column = static_cast<std::size_t>(index.column());
     const Moment moment = kAllMoments[static_cast<std::size_t>(index.row())];
     const Analysis& analysis = state_->swing()->analysis;
-    const double value = columns()[column].of(analysis, moment);
+    const double value = columns()[column].of(analysis, moment) *
+                         Units::instance().of(columns()[column].unit).factor;
     switch (role) {
     case Qt::DisplayRole:
         return number_text(value, columns()[column].decimals);
@@ -119,6 +116,8 @@ QVariant MomentTableModel::data(const QModelIndex& index, int role) const {
 }
 
 QVariant MomentTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
+    if (role == Qt::ToolTipRole && orientation == Qt::Horizontal)
+        return tr("Right click or I: what is this?");
     if (role != Qt::DisplayRole)
         return {};
     if (orientation == Qt::Vertical) {
@@ -128,7 +127,7 @@ QVariant MomentTableModel::headerData(int section, Qt::Orientation orientation, 
     }
     const Column& column = columns()[static_cast<std::size_t>(section)];
     return QCoreApplication::translate("table", column.name) + QStringLiteral("\n") +
-           QString::fromUtf8(column.unit);
+           Units::instance().of(column.unit).name;
 }
 
 MomentTable::MomentTable(BenchState* state, QWidget* parent) : QTableView(parent), state_(state) {
@@ -149,8 +148,21 @@ MomentTable::MomentTable(BenchState* state, QWidget* parent) : QTableView(parent
                 if (current.isValid())
                     state_->choose_moment(kAllMoments[static_cast<std::size_t>(current.row())]);
             });
+    horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(horizontalHeader(), &QWidget::customContextMenuRequested, this,
+            [this](const QPoint& at) {
+                emit explain_requested(measure_of(horizontalHeader()->logicalIndexAt(at)));
+            });
     connect(&Theme::instance(), &Theme::changed, this, &MomentTable::restyle);
     restyle();
+}
+
+QString MomentTable::measure_of(int column) const {
+    return QString::fromLatin1(columns()[static_cast<std::size_t>(std::max(0, column))].key);
+}
+
+QString MomentTable::asked_measure() const {
+    return measure_of(currentIndex().column());
 }
 
 void MomentTable::restyle() {

@@ -32,12 +32,18 @@ public:
     /// The whole table as CSV, decimal points, full precision of the cells.
     QString csv() const;
     void copy() const;
+    /// Key of the explanation of the current column.
+    QString asked_measure() const;
+
+signals:
+    void explain_requested(const QString& measure);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void restyle();
+    QString measure_of(int column) const;
     QString joined(bool chosen_only, QChar separator) const;
     BenchState* state_;
 };

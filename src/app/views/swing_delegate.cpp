@@ -18,9 +18,9 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                           const QModelIndex& index) const {
     const Theme& theme = Theme::instance();
     const Colours& c = colours();
-    const auto* model = qobject_cast<const SwingListModel*>(index.model());
-    if (model == nullptr)
-        return;
+    const auto swing =
+        index.data(SwingListModel::SwingRole).value<std::shared_ptr<const LoadedSwing>>();
+    const bool excluded = index.data(SwingListModel::ExcludedRole).toBool();
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const QRectF row = option.rect;
@@ -44,12 +44,12 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     painter->setPen(c.soft);
     painter->drawText(
         QRectF(row.left() + theme.scaled(8), row.top(), number_width - 4.0, row.height()),
-        Qt::AlignRight | Qt::AlignVCenter, QString::number(index.row() + 1));
+        Qt::AlignRight | Qt::AlignVCenter,
+        QString::number(index.data(SwingListModel::NumberRole).toInt()));
     const QRectF glyph_box(row.left() + theme.scaled(8) + number_width + 4.0,
                            row.center().y() - glyph / 2.0, glyph, glyph);
     const auto state =
         static_cast<SwingListModel::State>(index.data(SwingListModel::StateRole).toInt());
-    const auto swing = model->swing(index.row());
     if (state == SwingListModel::State::Ready) {
         draw_order_glyph(*painter, glyph_box, swing->analysis.sequence);
     } else {
@@ -65,7 +65,7 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                       row.height() - theme.scaled(16));
     const QFont bold = theme.font(14, Theme::Weight::Semibold);
     painter->setFont(bold);
-    painter->setPen(c.ink);
+    painter->setPen(excluded ? c.soft : c.ink);
     const QString golfer = index.data(SwingListModel::GolferRole).toString();
     QString second = index.data(SwingListModel::NoteRole).toString();
     if (state == SwingListModel::State::Failed)
@@ -84,9 +84,25 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     }
     painter->setFont(theme.font(12));
     painter->setPen(c.soft);
+    if (excluded)
+        second = second.isEmpty() ? SwingListModel::tr("left out")
+                                  : SwingListModel::tr("left out · %1").arg(second);
+    QRectF below = text;
+    if (index.data(SwingListModel::GoodRole).toBool()) {
+        // A tick in a ring: a shape, not a colour.
+        const double size = theme.scaled(14);
+        const QRectF ring(text.right() - size, text.bottom() - size, size, size);
+        painter->setPen(QPen(c.ink, 1.3));
+        painter->drawEllipse(ring);
+        painter->drawPolyline(QPolygonF{ring.topLeft() + QPointF(0.27, 0.52) * size,
+                                        ring.topLeft() + QPointF(0.44, 0.70) * size,
+                                        ring.topLeft() + QPointF(0.74, 0.32) * size});
+        below.setRight(ring.left() - 4.0);
+        painter->setPen(c.soft);
+    }
     painter->drawText(
-        text, Qt::AlignLeft | Qt::AlignBottom,
-        QFontMetricsF(painter->font()).elidedText(second, Qt::ElideRight, text.width()));
+        below, Qt::AlignLeft | Qt::AlignBottom,
+        QFontMetricsF(painter->font()).elidedText(second, Qt::ElideRight, below.width()));
     painter->restore();
 }
 

@@ -184,7 +184,26 @@ std::vector<MeasureChange> compare_sets(const std::vector<Analysis>& before,
     return out;
 }
 
-Band calc_band(const std::vector<Analysis>& swings, const Curve& (*curve_of)(const Analysis&)) {
+std::array<PeakSummary, kSequence.size()>
+summarise_peaks(const std::vector<const Analysis*>& swings) {
+    std::array<PeakSummary, kSequence.size()> out;
+    for (Segment segment : kSequence) {
+        std::vector<double> from_impact_s;
+        std::vector<double> peak_deg_s;
+        for (const Analysis* swing : swings) {
+            const SegmentSequence* part = swing->sequence.find(segment);
+            if (part == nullptr || !std::isfinite(part->before_impact_ms))
+                continue;
+            from_impact_s.push_back(-part->before_impact_ms / 1000.0);
+            peak_deg_s.push_back(part->peak_deg_s);
+        }
+        out[index_of(segment)] = {summarise(from_impact_s), summarise(peak_deg_s)};
+    }
+    return out;
+}
+
+Band calc_band(const std::vector<const Analysis*>& swings,
+               const std::function<const Curve&(const Analysis&)>& curve_of) {
     constexpr std::array kKnots{Moment::Takeaway, Moment::Top, Moment::ShaftLevelDown,
                                 Moment::Impact};
     constexpr int kSamplesAPiece = 60;
@@ -193,17 +212,17 @@ Band calc_band(const std::vector<Analysis>& swings, const Curve& (*curve_of)(con
     std::vector<const Analysis*> used;
     std::vector<Knots> knots;
     Knots mean_knots{};
-    for (const Analysis& swing : swings) {
+    for (const Analysis* swing : swings) {
         Knots at{};
-        bool whole = !curve_of(swing).empty();
+        bool whole = !curve_of(*swing).empty();
         for (std::size_t k = 0; k < kKnots.size(); ++k) {
-            at[k] = swing.moments.time_s(kKnots[k]);
+            at[k] = swing->moments.time_s(kKnots[k]);
             whole = whole && std::isfinite(at[k]);
         }
         if (!whole)
             continue;
         at.back() = at[kKnots.size() - 1] + kAfter_s;
-        used.push_back(&swing);
+        used.push_back(swing);
         knots.push_back(at);
     }
     Band out;

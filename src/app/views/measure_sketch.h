@@ -1,0 +1,24 @@
+#pragma once
+
+#include "app/views/measure_texts.h"
+
+#include <QWidget>
+
+namespace kite::app {
+
+/// The little picture beside a measure's definition: where it is taken and which way is positive.
+class MeasureSketch : public QWidget {
+    Q_OBJECT
+public:
+    explicit MeasureSketch(QWidget* parent = nullptr);
+    void show_measure(const MeasureText& measure);
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    const MeasureText* measure_ = nullptr;
+};
+
+} // namespace kite::app
