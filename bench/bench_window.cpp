@@ -1,29 +1,50 @@
-#include "app/charts/kite_view.h"
-#include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/views/bench_view.h"
 #include "app/views/main_window.h"
+#include "app/views/swing_panel.h"
 
 #include <QCoreApplication>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QKeyEvent>
+#include <QListView>
+#include <QScrollBar>
+#include <QTemporaryDir>
 #include <benchmark/benchmark.h>
+
+#include <algorithm>
+#include <memory>
 
 namespace {
 
 using namespace kite::app;
+
+void settle(MainWindow& window) {
+    while (window.model()->is_loading())
+        QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    QCoreApplication::processEvents();
+}
 
 /// The window on the demo lesson, every swing analysed.
 void open_demo(MainWindow& window) {
     window.resize(1280, 800);
     window.show();
     window.open_demo();
-    while (window.model()->is_loading())
-        QCoreApplication::processEvents();
-    QCoreApplication::processEvents();
+    settle(window);
 }
 
-void move_cursor(benchmark::State& state) {
-    MainWindow window;
-    open_demo(window);
+/// So many copies of demo swings, as files of a folder.
+QStringList make_files(const QTemporaryDir& folder, int count) {
+    QStringList out;
+    for (int i = 0; i < count; ++i) {
+        const QString name = folder.filePath(QStringLiteral("%1.csv").arg(1000 + i));
+        QFile::copy(QStringLiteral(KITE_DEMO_FOLDER "/0%1-ines-iron.csv").arg(1 + i % 5), name);
+        out << name;
+    }
+    return out;
+}
+
+void scrub(benchmark::State& state, MainWindow& window) {
     const auto range = window.state()->range();
     double share = 0.0;
     for (auto _ : state) {
@@ -33,7 +54,41 @@ void move_cursor(benchmark::State& state) {
         QCoreApplication::processEvents(); // all charts have painted
     }
 }
+
+void move_cursor(benchmark::State& state) {
+    MainWindow window;
+    open_demo(window);
+    scrub(state, window);
+}
 BENCHMARK(move_cursor)->Unit(benchmark::kMillisecond);
+
+/// With a second swing under the first and the figure beside it.
+void move_cursor_with_overlay(benchmark::State& state) {
+    MainWindow window;
+    open_demo(window);
+    Overlay overlay;
+    overlay.swing = window.model()->swing(4);
+    window.state()->set_overlay(overlay);
+    window.bench()->show_picture(1);
+    window.bench()->show_traces(true);
+    QCoreApplication::processEvents();
+    scrub(state, window);
+}
+BENCHMARK(move_cursor_with_overlay)->Unit(benchmark::kMillisecond);
+
+/// A flag dragged by a frame: the swing is measured anew on a worker and shown.
+void move_a_moment(benchmark::State& state) {
+    MainWindow window;
+    open_demo(window);
+    window.state()->choose_moment(kite::Moment::Top);
+    int direction = 1;
+    for (auto _ : state) {
+        window.state()->nudge_moment(direction);
+        direction = -direction;
+        settle(window);
+    }
+}
+BENCHMARK(move_a_moment)->Unit(benchmark::kMillisecond);
 
 void next_swing(benchmark::State& state) {
     MainWindow window;
@@ -54,5 +109,48 @@ void open_demo_lesson(benchmark::State& state) {
     }
 }
 BENCHMARK(open_demo_lesson)->Unit(benchmark::kMillisecond);
+
+/// One page further in a list of 500 swings.
+void scroll_500_swings(benchmark::State& state) {
+    const QTemporaryDir folder;
+    MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    window.open_paths(make_files(folder, 500));
+    settle(window);
+    auto* list = window.findChild<SwingPanel*>()->list();
+    QScrollBar* bar = list->verticalScrollBar();
+    for (auto _ : state) {
+        bar->setValue(bar->value() >= bar->maximum() ? 0 : bar->value() + bar->pageStep());
+        QCoreApplication::processEvents();
+    }
+}
+BENCHMARK(scroll_500_swings)->Unit(benchmark::kMillisecond);
+
+/// The longest time for which the window does not answer while 200 files come in.
+void longest_block_importing_200(benchmark::State& state) {
+    const QTemporaryDir folder;
+    const QStringList files = make_files(folder, 200);
+    double longest_ms = 0.0;
+    double opening_ms = 0.0;
+    for (auto _ : state) {
+        MainWindow window;
+        window.resize(1280, 800);
+        window.show();
+        QCoreApplication::processEvents();
+        QElapsedTimer turn;
+        turn.start();
+        window.open_paths(files);
+        opening_ms = std::max(opening_ms, static_cast<double>(turn.nsecsElapsed()) / 1e6);
+        while (window.model()->is_loading()) {
+            turn.restart();
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
+            longest_ms = std::max(longest_ms, static_cast<double>(turn.nsecsElapsed()) / 1e6);
+        }
+    }
+    state.counters["longest_ms"] = longest_ms;
+    state.counters["opening_ms"] = opening_ms;
+}
+BENCHMARK(longest_block_importing_200)->Unit(benchmark::kMillisecond)->Iterations(3);
 
 } // namespace

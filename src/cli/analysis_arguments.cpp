@@ -55,18 +55,19 @@ const formats::NameTable& names_of(const formats::ReadOptions& options) {
 } // namespace
 
 formats::ReadOptions AnalysisArguments::read_options() const {
-    formats::ReadOptions out;
+    Outcome<formats::ReadOptions> user = formats::read_options_of_user();
+    formats::ReadOptions out = std::move(user.value);
+    for (const Finding& finding : user.findings)
+        std::cerr << kite::text_of(finding) << "\n";
     out.handed = find_handedness(handed);
     out.club = find_club_kind(club);
     out.axes = axis_hints(up, target);
-    const bool given = !names.empty();
-    const std::filesystem::path path =
-        given ? std::filesystem::path(names) : formats::NameTable::user_path();
-    if (given || std::filesystem::exists(path)) {
+    if (!names.empty()) {
+        const std::filesystem::path path(names);
         Outcome<formats::NameTable> table = formats::NameTable::with_user_names(path);
         for (const Finding& finding : table.findings)
             std::cerr << formats::text_of(path, finding) << "\n";
-        if (given && !table.ok())
+        if (!table.ok())
             throw CLI::ValidationError("--names", "the table of names cannot be used");
         out.names = std::make_shared<const formats::NameTable>(std::move(table.value));
     }

@@ -3,7 +3,9 @@
 #include "formats/bvh/bvh.h"
 #include "formats/c3d/c3d.h"
 #include "formats/columns/columns.h"
+#include "formats/mapping/column_mapping.h"
 #include "formats/markers/marker_file.h"
+#include "formats/names/name_table.h"
 #include "formats/pose_csv/pose_csv.h"
 #include "formats/sensors/sensor_csv.h"
 #include "formats/text/bytes.h"
@@ -46,8 +48,46 @@ Outcome<MarkerTake> read_markers(std::string_view bytes, const std::filesystem::
     return out;
 }
 
+namespace {
+
+Outcome<Take> read_mapped(std::string_view bytes, const std::filesystem::path& path,
+                          const ColumnMapping& mapping, const ReadOptions& options) {
+    Outcome<std::string> text = map_table(bytes, mapping);
+    if (!text.ok()) {
+        Outcome<Take> out;
+        out.findings = std::move(text.findings);
+        return out;
+    }
+    ReadOptions without = options;
+    without.mappings = nullptr;
+    Outcome<Take> out = read_take(text.value, path, without);
+    out.findings.insert(out.findings.begin(), text.findings.begin(), text.findings.end());
+    return out;
+}
+
+} // namespace
+
+Outcome<ReadOptions> read_options_of_user() {
+    Outcome<ReadOptions> out;
+    std::error_code ignored;
+    if (std::filesystem::exists(NameTable::user_path(), ignored)) {
+        Outcome<NameTable> names = NameTable::with_user_names(NameTable::user_path());
+        out.value.names = std::make_shared<const NameTable>(std::move(names.value));
+        out.findings = std::move(names.findings);
+    }
+    Outcome<MappingStore> mappings = MappingStore::load(MappingStore::user_path());
+    if (!mappings.value.mappings().empty())
+        out.value.mappings = std::make_shared<const MappingStore>(std::move(mappings.value));
+    out.findings.insert(out.findings.end(), mappings.findings.begin(), mappings.findings.end());
+    return out;
+}
+
 Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& path,
                         const ReadOptions& options) {
+    // What the user said of such a table comes before any guess.
+    if (options.mappings)
+        if (const ColumnMapping* mapping = options.mappings->find_for(bytes))
+            return read_mapped(bytes, path, *mapping, options);
     const Format* best = nullptr;
     int surest = 0;
     for (const Format& format : all_formats()) {

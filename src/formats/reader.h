@@ -12,6 +12,7 @@
 
 namespace kite::formats {
 
+class MappingStore;
 class NameTable;
 
 /// What the user says about a file; empty: the file's own word, else the usual.
@@ -20,6 +21,7 @@ struct ReadOptions {
     std::optional<ClubKind> club;
     AxisHints axes;
     std::shared_ptr<const NameTable> names; ///< of markers and joints; null: the shipped table
+    std::shared_ptr<const MappingStore> mappings; ///< of tables with columns of other names
 };
 
 /// A format: how sure it is that the bytes are its own (0 to 100), and its reader. The surest
@@ -42,6 +44,10 @@ Outcome<Take> read_take(const std::filesystem::path& path, const ReadOptions& op
 /// The same for bytes already in memory; `path` is only a name.
 Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& path,
                         const ReadOptions& options);
+
+/// What the user has said about files so far: the table of names and the mappings of columns.
+/// Findings name what is wrong with them; the rest is used.
+Outcome<ReadOptions> read_options_of_user();
 
 /// "name.csv: line 4, column pelvis_qw: …" for standard error and for the message in the window.
 std::string text_of(const std::filesystem::path& path, const Finding& finding);

@@ -1,5 +1,6 @@
 #include "core/measures/analyse.h"
 #include "formats/c3d/c3d.h"
+#include "formats/markers/marker_file.h"
 #include "reference/dart_values.h"
 #include "simulate/simulate.h"
 #include "support/c3d_bytes.h"
@@ -267,4 +268,77 @@ TEST(C3d, GivesTheSameAnalysisAsPoses) {
     }
     EXPECT_NEAR(result.value.position(Segment::Pelvis, Moment::Impact).sway_m,
                 poses.value.position(Segment::Pelvis, Moment::Impact).sway_m, 1e-4);
+}
+
+// Lab axes turned every way, a left-hander, a later start and other frame rates: the same swing.
+// Turning and mirroring lose nothing; a frame rate changes what lies between the frames.
+TEST(C3d, TheSameSwingInOtherAxesHandsTimesAndRates) {
+    struct Case {
+        const char* name;
+        SignedAxis up;
+        SignedAxis target;
+        Handedness handed;
+        double later_s;
+        double rate_hz;
+        double tolerance_ms;
+    };
+    constexpr SignedAxis kX{0, +1};
+    constexpr SignedAxis kMinusX{0, -1};
+    constexpr SignedAxis kY{1, +1};
+    constexpr SignedAxis kMinusY{1, -1};
+    constexpr SignedAxis kZ{2, +1};
+    constexpr SignedAxis kMinusZ{2, -1};
+    simulate::SwingParameters usual;
+    usual.rate_hz = 240.0;
+    const Analysis expected =
+        analyse(take_from_marker_file({simulate::make_markers(usual), {}}, {}, {}).value, {}).value;
+    for (const Case& c :
+         std::vector<Case>{{"up y, target z", kY, kZ, Handedness::Right, 0.0, 240.0, 0.01},
+                           {"up z, target -x", kZ, kMinusX, Handedness::Right, 0.0, 240.0, 0.01},
+                           {"up -y, target x", kMinusY, kX, Handedness::Right, 0.0, 240.0, 0.01},
+                           {"up x, target -z", kX, kMinusZ, Handedness::Right, 0.0, 240.0, 0.01},
+                           {"left-handed", kZ, kX, Handedness::Left, 0.0, 240.0, 0.01},
+                           {"left-handed, up y", kY, kX, Handedness::Left, 0.0, 240.0, 0.01},
+                           {"later by half a second", kZ, kX, Handedness::Right, 0.5, 240.0, 0.6},
+                           {"120 Hz", kZ, kX, Handedness::Right, 0.0, 120.0, 3.0},
+                           {"500 Hz", kZ, kX, Handedness::Right, 0.0, 500.0, 1.0}}) {
+        SCOPED_TRACE(c.name);
+        simulate::SwingParameters parameters = usual;
+        parameters.handed = c.handed;
+        parameters.lead_in_s += c.later_s;
+        parameters.rate_hz = c.rate_hz;
+        MarkerTake markers = simulate::make_markers(parameters);
+        // From the lab to the file's axes: x to the target, z up, y = z × x.
+        const Eigen::Vector3d x = c.target.vector();
+        const Eigen::Vector3d z = c.up.vector();
+        const Eigen::Vector3d y = z.cross(x);
+        for (auto& track : markers.tracks_m)
+            for (auto& p : track)
+                p = Eigen::Vector3d(p.x() * x + p.y() * y + p.z() * z);
+        markers.up_axis = c.up;
+        const auto take = read_take(std::string_view(write_c3d(markers).value), "swing.c3d", {});
+        ASSERT_TRUE(take.ok()) << text_of(take.findings.back());
+        const auto result = analyse(take.value, {});
+        ASSERT_TRUE(result.ok());
+        const Analysis& got = result.value;
+        EXPECT_EQ(got.handed, c.handed);
+        EXPECT_EQ(got.sequence.order, expected.sequence.order);
+        for (Segment segment : kSequence) {
+            const auto* a = got.sequence.find(segment);
+            const auto* b = expected.sequence.find(segment);
+            EXPECT_NEAR(a->before_impact_ms, b->before_impact_ms, c.tolerance_ms)
+                << key_of(segment);
+            EXPECT_NEAR(a->peak_deg_s, b->peak_deg_s, c.rate_hz < 200.0 ? 25.0 : 8.0)
+                << key_of(segment);
+        }
+        for (Moment moment : {Moment::Top, Moment::Impact}) {
+            const TrunkPosition a = got.position(Segment::Pelvis, moment);
+            const TrunkPosition b = expected.position(Segment::Pelvis, moment);
+            EXPECT_NEAR(a.turn_deg, b.turn_deg, 0.7);
+            EXPECT_NEAR(a.side_tilt_deg, b.side_tilt_deg, 0.3);
+            EXPECT_NEAR(a.sway_m, b.sway_m, 0.002);
+            EXPECT_NEAR(a.depth_m, b.depth_m, 0.002);
+            EXPECT_NEAR(a.lift_m, b.lift_m, 0.002);
+        }
+    }
 }

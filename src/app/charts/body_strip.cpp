@@ -81,7 +81,7 @@ BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, pare
     graph_ = addGraph(lane->axis(QCPAxis::atBottom), lane->axis(QCPAxis::atLeft));
     connect(&Units::instance(), &Units::changed, this, [this] {
         rebuild();
-        replot(QCustomPlot::rpQueuedReplot);
+        repaint_soon();
     });
     rebuild();
 }
@@ -96,7 +96,7 @@ void BodyStrip::choose(const QString& key) {
             continue;
         chosen_ = i;
         rebuild();
-        replot(QCustomPlot::rpQueuedReplot);
+        repaint_soon();
         emit choice_changed();
         return;
     }

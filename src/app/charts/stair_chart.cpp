@@ -56,15 +56,14 @@ StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, pa
         graph->setAdaptiveSampling(true);
         graphs_[index_of(segment)] = graph;
     }
-    connect(state, &BenchState::chosen_changed, this,
-            [this] { replot(QCustomPlot::rpQueuedReplot); });
+    connect(state, &BenchState::chosen_changed, this, [this] { repaint_soon(); });
     rebuild();
 }
 
 void StairChart::set_common_scale(bool common) {
     common_scale_ = common;
     rebuild();
-    replot(QCustomPlot::rpQueuedReplot);
+    repaint_soon();
 }
 
 void StairChart::rebuild() {
@@ -241,7 +240,7 @@ void StairChart::mousePressEvent(QMouseEvent* event) {
     gesture_ = state()->next_gesture();
     state()->set_playing(false);
     state()->choose_moment(*held_);
-    replot(QCustomPlot::rpQueuedReplot);
+    repaint_soon();
     event->accept();
 }
 

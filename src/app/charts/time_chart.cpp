@@ -56,13 +56,15 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
         take_range();
     });
     connect(state_, &BenchState::range_changed, this, &TimeChart::take_range);
-    connect(state_, &BenchState::cursor_changed, this,
-            [this] { layer(QStringLiteral("cursor"))->replot(); });
+    connect(state_, &BenchState::cursor_changed, this, [this] {
+        if (isVisible())
+            layer(QStringLiteral("cursor"))->replot();
+    });
     for (const auto signal :
          {&BenchState::lit_changed, &BenchState::overlay_changed, &BenchState::reference_changed})
         connect(state_, signal, this, [this] {
             rebuild();
-            replot(QCustomPlot::rpQueuedReplot);
+            repaint_soon();
         });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
         restyle();
@@ -140,7 +142,7 @@ void TimeChart::take_range() {
                 ->setRange(state_->ms_from_impact(range.begin_s),
                            state_->ms_from_impact(range.end_s));
     }
-    replot(QCustomPlot::rpQueuedReplot);
+    repaint_soon();
 }
 
 double TimeChart::pixel_of(double t_s) const {
@@ -273,6 +275,16 @@ void TimeChart::paint_cursor(QCPPainter* painter) {
     painter->setPen(Qt::NoPen);
     painter->drawPolygon(QPolygonF{{x - 5, top - 6}, {x + 5, top - 6}, {x, top + 1}});
     paint_cursor_readings(painter, x);
+}
+
+void TimeChart::repaint_soon() {
+    if (isVisible())
+        replot(QCustomPlot::rpQueuedReplot);
+}
+
+void TimeChart::showEvent(QShowEvent* event) {
+    QCustomPlot::showEvent(event);
+    take_range();
 }
 
 void TimeChart::resizeEvent(QResizeEvent* event) {

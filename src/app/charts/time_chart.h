@@ -80,7 +80,11 @@ protected:
     const Reference* reference() const;
     QPen overlay_pen(const QColor& colour) const;
 
+    /// Paints anew soon; a hidden chart waits until it is shown.
+    void repaint_soon();
+
     void resizeEvent(QResizeEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;

@@ -118,11 +118,12 @@ void SwingListModel::start(Entry& entry) {
     auto watcher = std::make_unique<Watcher>();
     connect(watcher.get(), &Watcher::finished, this,
             [this, id = entry.id, raw = watcher.get()] { finish(id, raw->result()); });
-    const auto work = [request = entry.request, loaded = entry.loaded, options = std::move(options),
+    const auto work = [request = entry.request, loaded = entry.loaded, read = read_options_,
+                       options = std::move(options),
                        unwanted = unwanted_]() -> std::shared_ptr<const LoadedSwing> {
         if (!loaded && *unwanted)
             return nullptr;
-        return loaded ? analyse_again(loaded, options) : load_swing(request, options);
+        return loaded ? analyse_again(loaded, options) : load_swing(request, read, options);
     };
     watcher->setFuture(QtConcurrent::run(work));
     watchers_[entry.id] = std::move(watcher);
@@ -220,6 +221,19 @@ void SwingListModel::set_marks(int id, SwingMarks marks) {
 QString SwingListModel::golfer_of(int row) const {
     return row < 0 || row >= rowCount() ? QString()
                                         : entries_[static_cast<std::size_t>(row)].request.golfer;
+}
+
+void SwingListModel::read_again(int row, const AxisHints& axes) {
+    if (row < 0 || row >= rowCount())
+        return;
+    Entry& entry = entries_[static_cast<std::size_t>(row)];
+    if (watchers_.count(entry.id) > 0)
+        return; // it is being read
+    entry.request.axes = axes;
+    entry.loaded = nullptr;
+    entry.moved_s.clear(); // they were put into another reading
+    start(entry);
+    emit dataChanged(index(row), index(row));
 }
 
 void SwingListModel::cancel_loading() {

@@ -50,6 +50,14 @@ public:
     /// Appends the swings and begins to load them. Returns the first new row.
     int open(const std::vector<SwingRequest>& requests);
     void remove(int row);
+    /// How files are read, besides what is said of each; for those opened from now on.
+    void set_read_options(formats::ReadOptions options) { read_options_ = std::move(options); }
+    const formats::ReadOptions& read_options() const { return read_options_; }
+    const SwingRequest& request(int row) const {
+        return entries_.at(static_cast<std::size_t>(row)).request;
+    }
+    /// Reads the file once more, with other axes or after the tables have changed.
+    void read_again(int row, const AxisHints& axes);
 
     /// How all swings are measured; a change analyses them again, none is read again.
     const AnalysisOptions& options() const { return options_; }
@@ -108,6 +116,7 @@ private:
     /// Set when what is queued is no longer wanted; every batch has its own.
     std::shared_ptr<std::atomic<bool>> unwanted_ = std::make_shared<std::atomic<bool>>(false);
     AnalysisOptions options_;
+    formats::ReadOptions read_options_;
 };
 
 } // namespace kite::app

@@ -1,7 +1,6 @@
 #include "app/session/swing_loader.h"
 
 #include "formats/json/lesson_json.h"
-#include "formats/reader.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -27,10 +26,16 @@ void measure(LoadedSwing& swing, const AnalysisOptions& options) {
 } // namespace
 
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
+                                              formats::ReadOptions read_options,
                                               const AnalysisOptions& options) {
+    read_options.axes = request.axes;
+    return swing_of(
+        formats::read_take(std::filesystem::path(request.path.toStdString()), read_options),
+        options);
+}
+
+std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options) {
     auto out = std::make_shared<LoadedSwing>();
-    Outcome<Take> take = formats::read_take(std::filesystem::path(request.path.toStdString()),
-                                            formats::ReadOptions{});
     out->file_findings = std::move(take.findings);
     out->take = std::make_shared<const Take>(std::move(take.value));
     measure(*out, options);
@@ -51,7 +56,7 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
     const auto add_lesson = [&](const QString& file) {
         const auto lesson = formats::read_lesson(std::filesystem::path(file.toStdString()));
         if (!lesson.ok()) {
-            out.push_back({file, {}, {}});
+            out.push_back({file, {}, {}, {}});
             return;
         }
         if (lesson_name != nullptr)
@@ -59,7 +64,8 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
         for (const formats::LessonSwing& swing : lesson.value.swings)
             out.push_back({QString::fromStdString(swing.file.string()),
                            QString::fromStdString(swing.golfer),
-                           QString::fromStdString(swing.note)});
+                           QString::fromStdString(swing.note),
+                           {}});
     };
     for (const QString& path : paths) {
         const QFileInfo info(path);
@@ -72,13 +78,13 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
             const QFileInfoList files = QDir(path).entryInfoList(
                 capture_patterns(), QDir::Files | QDir::Readable, QDir::Name);
             for (const QFileInfo& file : files)
-                out.push_back({file.absoluteFilePath(), {}, {}});
+                out.push_back({file.absoluteFilePath(), {}, {}, {}});
             if (files.isEmpty())
-                out.push_back({path, {}, {}}); // says that there is nothing to read
+                out.push_back({path, {}, {}, {}}); // says that there is nothing to read
         } else if (info.suffix().compare(QLatin1String("json"), Qt::CaseInsensitive) == 0) {
             add_lesson(path);
         } else {
-            out.push_back({path, {}, {}});
+            out.push_back({path, {}, {}, {}});
         }
     }
     return out;

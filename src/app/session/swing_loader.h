@@ -3,6 +3,7 @@
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 #include "core/reading/words.h"
+#include "formats/reader.h"
 
 #include <QString>
 
@@ -16,6 +17,7 @@ struct SwingRequest {
     QString path;
     QString golfer;
     QString note;
+    AxisHints axes = {}; ///< of a marker file, as the user said; else found
 };
 
 struct LoadedSwing {
@@ -29,7 +31,11 @@ struct LoadedSwing {
 
 /// Reads and analyses one file; runs on a worker thread and touches no interface.
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
+                                              formats::ReadOptions read_options,
                                               const AnalysisOptions& options);
+
+/// What was read, measured.
+std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options);
 
 /// The same file measured in another way, without reading it again; as load_swing.
 std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,

@@ -58,6 +58,12 @@ QString style_sheet(const Colours& c, int corner) {
         QToolButton::menu-indicator { subcontrol-position: right center; right: 4px; }
         QLineEdit { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 7px 10px; }
         QLineEdit:focus { border-color: %accent; }
+        QComboBox, QDoubleSpinBox { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 4px 8px; }
+        QComboBox:focus, QDoubleSpinBox:focus { border-color: %accent; }
+        QComboBox::drop-down { border: none; width: 20px; }
+        QComboBox::down-arrow { width: 0; height: 0; border-left: 4px solid transparent; border-right: 4px solid transparent; border-top: 5px solid %soft; }
+        QComboBox QAbstractItemView { background: %surface; border: 1px solid %line; selection-background-color: %raised; selection-color: %ink; }
+        QTableView::item { padding-left: 8px; }
         QListWidget { background: transparent; border: none; outline: none; }
         QListWidget::item:selected { background: %raised; color: %ink; }
         QScrollBar:horizontal { background: transparent; height: 8px; margin: 0; }

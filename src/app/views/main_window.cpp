@@ -14,11 +14,14 @@
 #include "app/views/command_panel.h"
 #include "app/views/difference_table.h"
 #include "app/views/empty_view.h"
+#include "app/views/import_assistant.h"
 #include "app/views/measure_bar.h"
 #include "app/views/measure_help.h"
 #include "app/views/message_bar.h"
 #include "app/views/moment_table.h"
 #include "app/views/swing_panel.h"
+#include "formats/mapping/column_mapping.h"
+#include "formats/names/name_table.h"
 #include "formats/text/measures_csv.h"
 
 #include <QAction>
@@ -84,7 +87,9 @@ MainWindow::MainWindow(QWidget* parent)
     empty_ = empty;
     bench_ = new BenchView(state_, pages_);
     blank_ = new QWidget(pages_); // while a file loads, or where one could not be read
-    for (QWidget* widget : {empty_, static_cast<QWidget*>(bench_), blank_})
+    assistant_ = new ImportAssistant(pages_);
+    for (QWidget* widget :
+         {empty_, static_cast<QWidget*>(bench_), blank_, static_cast<QWidget*>(assistant_)})
         pages_->addWidget(widget);
     right->addWidget(pages_, 1);
     layout->addLayout(right, 1);
@@ -125,6 +130,9 @@ MainWindow::MainWindow(QWidget* parent)
         if (row == panel_->selected())
             show_title(row);
     });
+    connect(assistant_, &ImportAssistant::answered, this, &MainWindow::take_answer);
+    connect(assistant_, &ImportAssistant::given_up, this, [this] { show_row(panel_->selected()); });
+    connect(message_, &MessageBar::action_requested, this, &MainWindow::open_assistant);
     connect(watch_, &FolderWatch::folder_changed, this,
             [this] { panel_->show_watched(watch_->folder()); });
     connect(watch_, &FolderWatch::arrived, this, &MainWindow::open_paths);
@@ -155,6 +163,7 @@ MainWindow::MainWindow(QWidget* parent)
     commands_ = new CommandPanel(actions(), this);
     help_ = new MeasureHelp(this);
     read_settings();
+    load_tables();
     show_row(-1);
     // Keys are commands until somebody goes to a line to type in.
     panel_->list()->setFocus();
@@ -187,6 +196,7 @@ void MainWindow::make_file_menu() {
                 [this] { ask_for_folder(); });
     add_command(file, tr("&Watch a folder for new captures…"), {}, [this] { ask_what_to_watch(); });
     add_command(file, tr("Stop watching"), {}, [this] { watch_->watch({}); });
+    add_command(file, tr("Say what is &in this file…"), {}, [this] { open_assistant(); });
     add_command(file, tr("Open the &demo lesson"), {}, [this] { open_demo(); });
     file->addSeparator();
     add_command(file, tr("Save charts or &table…"), {QKeySequence::Save}, [this] { save_shown(); });
@@ -550,7 +560,8 @@ void MainWindow::show_row(int row) {
                 if (finding.severity == Finding::Severity::Error)
                     text += (text.isEmpty() ? QString() : QStringLiteral("\n")) +
                             QString::fromStdString(text_of(finding));
-            message_->show_message(tr("%1 cannot be shown").arg(file), text);
+            message_->show_message(tr("%1 cannot be shown").arg(file), text,
+                                   tr("Say what is in it…"));
         }
         return;
     }
@@ -576,6 +587,53 @@ void MainWindow::show_title(int row) {
     bench_->set_title(
         tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
         parts.join(QStringLiteral("  ·  ")));
+}
+
+void MainWindow::load_tables() {
+    auto read = formats::read_options_of_user();
+    for (const Finding& finding : read.findings)
+        message_->show_message(tr("Not everything you said about files can be used"),
+                               QString::fromStdString(text_of(finding)));
+    model_->set_read_options(std::move(read.value));
+}
+
+void MainWindow::open_assistant() {
+    const int row = panel_->selected();
+    if (row < 0)
+        return;
+    message_->hide();
+    const SwingRequest& request = model_->request(row);
+    assistant_->open(request.path, request.axes, model_->read_options(), model_->options());
+    pages_->setCurrentWidget(assistant_);
+}
+
+void MainWindow::take_answer(const ImportSubject& subject, const ImportAnswer& answer) {
+    std::vector<Finding> findings;
+    if (subject.kind == ImportSubject::Kind::Columns) {
+        const auto path = formats::MappingStore::user_path();
+        auto store = formats::MappingStore::load(path);
+        findings = store.findings;
+        if (findings.empty()) {
+            store.value.put(answer.mapping);
+            findings = store.value.save(path);
+        }
+    } else if (!answer.markers.empty()) {
+        findings =
+            formats::NameTable::add_user_markers(formats::NameTable::user_path(), answer.markers);
+    }
+    load_tables();
+    const int shown = panel_->selected();
+    for (int row = 0; row < model_->rowCount(); ++row) {
+        // What could not be read before may be of the same kind.
+        if (row == shown)
+            model_->read_again(row, answer.axes);
+        else if (model_->state(row) == SwingListModel::State::Failed)
+            model_->read_again(row, model_->request(row).axes);
+    }
+    pages_->setCurrentWidget(blank_);
+    if (has_errors(findings))
+        message_->show_message(tr("What you said could not be kept"),
+                               QString::fromStdString(text_of(findings.front())));
 }
 
 void MainWindow::switch_theme() {

@@ -12,9 +12,13 @@ class QStackedWidget;
 
 namespace kite::app {
 
+struct ImportAnswer;
+struct ImportSubject;
+
 class BenchView;
 class CommandPanel;
 class FolderWatch;
+class ImportAssistant;
 class MeasureHelp;
 class MessageBar;
 class ReferenceKeeper;
@@ -41,6 +45,7 @@ public:
     ReferenceKeeper* reference() const { return reference_; }
     FolderWatch* folder_watch() const { return watch_; }
     MeasureHelp* measure_help() const { return help_; }
+    ImportAssistant* assistant() const { return assistant_; }
 
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
@@ -68,6 +73,10 @@ private:
     /// Asks for a place and writes; says so in the window if it cannot.
     void ask_and_save(const QString& title, const QString& kinds,
                       const std::function<bool(const QString&)>& write);
+    /// What the user said of files so far.
+    void load_tables();
+    void open_assistant();
+    void take_answer(const ImportSubject& subject, const ImportAnswer& answer);
     void switch_theme();
     void lay_under(int row); ///< -1: takes the second swing away
     void swap_with_overlay();
@@ -92,6 +101,7 @@ private:
     QWidget* empty_ = nullptr;
     QWidget* blank_ = nullptr;
     BenchView* bench_ = nullptr;
+    ImportAssistant* assistant_ = nullptr;
     int overlay_id_ = -1;
 };
 

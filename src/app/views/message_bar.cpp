@@ -5,6 +5,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -28,6 +29,10 @@ MessageBar::MessageBar(QWidget* parent) : QFrame(parent) {
         words->addWidget(label);
     }
     layout->addLayout(words, 1);
+    action_ = new QPushButton(this);
+    action_->setObjectName(QStringLiteral("message_action"));
+    connect(action_, &QPushButton::clicked, this, &MessageBar::action_requested);
+    layout->addWidget(action_, 0, Qt::AlignTop);
     close_ = new QToolButton(this);
     close_->setObjectName(QStringLiteral("message_close"));
     close_->setAccessibleName(tr("Close the message"));
@@ -51,7 +56,9 @@ void MessageBar::restyle() {
             .arg(colours().surface.name(), colours().line.name(), colours().accent.name()));
 }
 
-void MessageBar::show_message(const QString& title, const QString& text) {
+void MessageBar::show_message(const QString& title, const QString& text, const QString& action) {
+    action_->setText(action);
+    action_->setVisible(!action.isEmpty());
     title_->setText(title);
     text_->setText(text);
     setAccessibleName(title + QLatin1Char(' ') + text);

@@ -3,6 +3,7 @@
 #include <QFrame>
 
 class QLabel;
+class QPushButton;
 class QToolButton;
 
 namespace kite::app {
@@ -12,13 +13,18 @@ class MessageBar : public QFrame {
     Q_OBJECT
 public:
     explicit MessageBar(QWidget* parent = nullptr);
-    void show_message(const QString& title, const QString& text);
+    /// `action` is the text of a button that asks for a way out; empty: there is none.
+    void show_message(const QString& title, const QString& text, const QString& action = {});
     QString text() const;
+
+signals:
+    void action_requested();
 
 private:
     void restyle();
     QLabel* title_ = nullptr;
     QLabel* text_ = nullptr;
+    QPushButton* action_ = nullptr;
     QToolButton* close_ = nullptr;
 };
 

@@ -144,6 +144,40 @@ std::filesystem::path NameTable::user_path() {
     return folder / "kite-hinge" / "names.json";
 }
 
+void NameTable::add_marker(std::string_view theirs, const std::string& ours) {
+    markers_[plain(theirs)] = ours;
+}
+
+std::vector<Finding>
+NameTable::add_user_markers(const std::filesystem::path& path,
+                            const std::map<std::string, std::string>& markers) {
+    nlohmann::json json = nlohmann::json::object();
+    std::error_code ignored;
+    if (std::filesystem::exists(path, ignored)) {
+        const Outcome<std::string> bytes = read_bytes(path);
+        if (!bytes.ok())
+            return bytes.findings;
+        json = nlohmann::json::parse(bytes.value, nullptr, false);
+        if (!json.is_object() || (json.contains("markers") && !json["markers"].is_object()))
+            return {{Severity::Error, "names-broken",
+                     "The table of names is not JSON with a list of markers.", path.string(),
+                     "Mend it with an editor, or move it away."}};
+    }
+    for (const auto& [theirs, ours] : markers)
+        json["markers"][theirs] = ours;
+    std::filesystem::create_directories(path.parent_path(), ignored);
+    return write_bytes(path, json.dump(2, ' ', false, nlohmann::json::error_handler_t::replace));
+}
+
+std::vector<std::string> NameTable::our_markers() {
+    std::vector<std::string> out;
+    for (const char* rest : kSided)
+        for (const char* side : {"L", "R"})
+            out.push_back(side + std::string(rest));
+    out.insert(out.end(), kSingle.begin(), kSingle.end());
+    return out;
+}
+
 namespace {
 
 std::optional<std::string> find_in(const std::map<std::string, std::string>& table,

@@ -7,6 +7,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace kite::formats {
 
@@ -23,6 +24,17 @@ public:
     static Outcome<NameTable> with_user_names(const std::filesystem::path& path);
     /// Where the user's table is looked for: $XDG_CONFIG_HOME/kite-hinge/names.json.
     static std::filesystem::path user_path();
+
+    /// Another marker name, for this table alone.
+    void add_marker(std::string_view theirs, const std::string& ours);
+
+    /// Adds markers (their name → ours) to the user's file, which keeps what else it holds. A
+    /// broken file is an error and is left alone.
+    static std::vector<Finding> add_user_markers(const std::filesystem::path& path,
+                                                 const std::map<std::string, std::string>& markers);
+
+    /// Our marker names, for somebody to choose from: "LASI", "RASI", …
+    static std::vector<std::string> our_markers();
 
     /// Our marker name ("LASI"), if the label is known; a label that is ours is its own name.
     std::optional<std::string> find_marker(std::string_view label) const;
