@@ -169,21 +169,10 @@ void BodyStrip::rebuild() {
 void BodyStrip::paint_decoration(QCPPainter* painter) {
     if (swing() == nullptr)
         return;
-    const Theme& theme = Theme::instance();
     painter->setAntialiasing(true);
     const QRect lane = lanes().front()->rect();
-    const int x = theme.scaled(14);
-    painter->setFont(theme.font(14, Theme::Weight::Bold));
-    painter->setPen(colours().ink);
-    QRectF line(x, lane.top() + theme.scaled(2), left_margin() - x,
-                QFontMetricsF(painter->font()).height());
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr_curve(curve().name));
-    painter->setFont(theme.font(12));
-    painter->setPen(colours().soft);
-    line.translate(0.0, line.height() + 1.0);
     const bool missing = curve().of(swing()->analysis).empty();
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                      missing ? tr("not available") : tr("B: next"));
+    paint_caption(painter, tr_curve(curve().name), {missing ? tr("not available") : tr("B: next")});
     if (missing)
         return;
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
@@ -220,6 +209,9 @@ void BodyStrip::paint_cursor_readings(QCPPainter* painter, double x) {
     painter->setBrush(colours().ink);
     painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)),
                          3.4, 3.4);
+    if (is_cursor_at(state()->impact_s()) ||
+        is_cursor_at(swing()->analysis.moments.time_s(Moment::Top)))
+        return;
     draw_plate(painter, {x, lane.bottom() - 9.0}, value_text(value), colours().ink,
                x < lane.right() - Theme::instance().scaled(110));
 }

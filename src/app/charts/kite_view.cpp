@@ -116,11 +116,16 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         painter.drawPolygon(QPolygonF{place(kite.hips->trail_m), place(kite.shoulders->trail_m),
                                       place(kite.hips->lead_m), place(kite.shoulders->lead_m)});
     }
-    const auto draw_line = [&](const KitePicture::Line& line, Segment segment, double pen_width) {
-        QPen pen(c.of(segment), pen_width);
+    // The hips are one thick line, the shoulders two fine ones: told apart without colour too.
+    const auto draw_line = [&](const KitePicture::Line& line, Segment segment, bool is_double) {
+        QPen pen(c.of(segment), is_double ? 5.0 : 4.5);
         pen.setCapStyle(Qt::RoundCap);
         painter.setPen(pen);
         painter.drawLine(place(line.trail_m), place(line.lead_m));
+        if (is_double) {
+            painter.setPen(QPen(c.surface, 2.0));
+            painter.drawLine(place(line.trail_m), place(line.lead_m));
+        }
         painter.setPen(QPen(c.of(segment), 2.0));
         painter.setBrush(c.surface);
         painter.drawEllipse(place(line.trail_m), 4.5, 4.5);
@@ -128,9 +133,9 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
         painter.drawEllipse(place(line.lead_m), 5.5, 5.5);
     };
     if (kite.shoulders)
-        draw_line(*kite.shoulders, Segment::Torso, 3.0);
+        draw_line(*kite.shoulders, Segment::Torso, true);
     if (kite.hips)
-        draw_line(*kite.hips, Segment::Pelvis, 4.5);
+        draw_line(*kite.hips, Segment::Pelvis, false);
 
     // Where the pelvis pivots, and the way it took through the downswing.
     painter.save();
@@ -155,12 +160,21 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     // Turns in words, in the lines' own colours.
     painter.setFont(theme.font(13, Theme::Weight::Semibold));
     double y = y0 - kBall_m * scale - theme.scaled(46);
+    const double key_px = theme.scaled(18); // a piece of the line itself before its name
     const auto say = [&](const std::optional<KitePicture::Line>& line, Segment segment,
                          const QString& name) {
         if (!line)
             return;
+        const QLineF key(field.left(), y + key_px / 2.0, field.left() + key_px - 4.0,
+                         y + key_px / 2.0);
+        painter.setPen(QPen(c.of(segment), 4.5));
+        painter.drawLine(key);
+        if (segment == Segment::Torso) {
+            painter.setPen(QPen(c.surface, 1.8));
+            painter.drawLine(key);
+        }
         painter.setPen(c.of(segment));
-        painter.drawText(QRectF(field.left(), y, field.width(), theme.scaled(18)),
+        painter.drawText(QRectF(field.left() + key_px, y, field.width(), theme.scaled(18)),
                          Qt::AlignLeft | Qt::AlignVCenter,
                          tr("%1 %2").arg(name, turn_text(line->turn_deg)));
         y += theme.scaled(18);

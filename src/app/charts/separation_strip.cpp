@@ -69,35 +69,19 @@ void SeparationStrip::rebuild() {
 void SeparationStrip::paint_decoration(QCPPainter* painter) {
     if (swing() == nullptr)
         return;
-    const Theme& theme = Theme::instance();
     painter->setAntialiasing(true);
     const QRect lane = lanes().front()->rect();
-    const int x = theme.scaled(14);
-    painter->setFont(theme.font(15, Theme::Weight::Bold));
-    painter->setPen(colours().ink);
-    QRectF line(x, lane.bottom() - theme.scaled(66), left_margin() - x,
-                QFontMetricsF(painter->font()).height());
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("Separation"));
-    painter->setFont(theme.font(12));
-    painter->setPen(colours().soft);
-    line.translate(0.0, line.height() + 1.0);
     const auto& analysis = swing()->analysis;
     if (!analysis.separation) {
-        painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("not available"));
+        paint_caption(painter, tr("Separation"), {tr("not available")});
         return;
     }
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter, tr("pelvis − torso turn"));
-    line.translate(0.0, QFontMetricsF(painter->font()).height());
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                      analysis.options.separation == SeparationMethod::Joint ? tr("about the spine")
-                                                                             : tr("from above"));
-    line.translate(0.0, QFontMetricsF(painter->font()).height());
-    painter->drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                      overlay() != nullptr ? tr("dashed: other swing")
-                      : analysis.options.separation == SeparationMethod::Joint
-                          ? tr("dashed: from above")
-                          : tr("dashed: by the spine"));
-
+    const bool joint = analysis.options.separation == SeparationMethod::Joint;
+    paint_caption(painter, tr("Separation"),
+                  {tr("pelvis − torso turn"), joint ? tr("about the spine") : tr("from above"),
+                   overlay() != nullptr ? tr("dashed: other swing")
+                   : joint              ? tr("dashed: from above")
+                                        : tr("dashed: by the spine")});
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);
     painter->setPen(QPen(colours().line, 1));
@@ -137,6 +121,11 @@ void SeparationStrip::paint_cursor_readings(QCPPainter* painter, double x) {
     painter->setBrush(colours().ink);
     painter->drawEllipse(QPointF(x, lanes().front()->axis(QCPAxis::atLeft)->coordToPixel(value)),
                          3.6, 3.6);
+    const auto& separation = swing()->analysis.separation;
+    if (is_cursor_at(state()->impact_s()) ||
+        is_cursor_at(swing()->analysis.moments.time_s(Moment::Top)) ||
+        (separation && is_cursor_at(separation->max_t_s)))
+        return;
     draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1°").arg(number_text(value)), colours().ink,
                x < lane.right() - Theme::instance().scaled(60));
 }

@@ -133,7 +133,9 @@ void StairChart::paint_names(QCPPainter* painter) const {
         const QRect lane = lane_of(segment)->rect();
         const auto* part = swing()->analysis.sequence.find(segment);
         const double strength = state()->is_lit(segment) ? 1.0 : kDim;
-        double y = lane.bottom() - theme.scaled(62);
+        // Low lanes have the name and the speed on one line.
+        const bool low = lane.height() < theme.scaled(64);
+        double y = lane.bottom() - theme.scaled(low ? 42 : 62);
         const auto line = [&](const QString& text, const QFont& font, const QColor& colour) {
             painter->setFont(font);
             painter->setPen(faded(colour, strength));
@@ -143,13 +145,21 @@ void StairChart::paint_names(QCPPainter* painter) const {
         };
         QString name = segment_name(segment);
         name[0] = name[0].toUpper();
-        line(name, theme.font(15, Theme::Weight::Bold), colours().of(segment));
+        const QFont speed_font = theme.font(low ? 13 : 14, Theme::Weight::Semibold);
+        if (low && part != nullptr && std::isfinite(part->peak_deg_s)) {
+            painter->setFont(speed_font);
+            painter->setPen(faded(colours().ink, strength));
+            painter->drawText(QRectF(x, y, width, QFontMetricsF(speed_font).height()),
+                              Qt::AlignRight | Qt::AlignVCenter,
+                              tr("%1 °/s").arg(number_text(part->peak_deg_s)));
+        }
+        line(name, theme.font(low ? 13 : 15, Theme::Weight::Bold), colours().of(segment));
         if (part == nullptr || !std::isfinite(part->peak_deg_s)) {
             line(tr("not available"), theme.font(12), colours().soft);
             continue;
         }
-        line(tr("%1 °/s").arg(number_text(part->peak_deg_s)),
-             theme.font(14, Theme::Weight::Semibold), colours().ink);
+        if (!low)
+            line(tr("%1 °/s").arg(number_text(part->peak_deg_s)), speed_font, colours().ink);
         line(before_impact_text(-part->before_impact_ms), theme.font(12), colours().soft);
     }
 }
@@ -424,6 +434,7 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
         painter->drawEllipse(at, 5.0, 5.0);
     }
     // How long each step takes, beside its riser.
+    step_plates_.clear();
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
@@ -433,8 +444,9 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
                 ? tr("tied")
                 : tr("%1%2 ms").arg(ms > 0.0 ? QStringLiteral("+") : QString(), number_text(ms));
         const double y = 0.5 * (a.y() + b.y());
-        draw_plate(painter, {b.x(), y}, text,
-                   steps[i].falls_back ? colours().accent : colours().ink, false);
+        step_plates_.push_back(draw_plate(painter, {b.x(), y}, text,
+                                          steps[i].falls_back ? colours().accent : colours().ink,
+                                          false));
     }
     painter->restore();
 }
@@ -450,9 +462,17 @@ void StairChart::paint_cursor_readings(QCPPainter* painter, double x) {
         painter->setPen(QPen(colours().surface, 1.2));
         painter->setBrush(colours().of(segment));
         painter->drawEllipse(QPointF(x, y), 3.6, 3.6);
-        const bool right = x < lane.right() - Theme::instance().scaled(90);
-        draw_plate(painter, {x, lane.bottom() - 11.0}, tr("%1 °/s").arg(number_text(rate)),
-                   colours().of(segment), right);
+        const QString text = tr("%1 °/s").arg(number_text(rate));
+        const QPointF at(x, lane.bottom() - 11.0);
+        const auto is_free = [&](bool right) {
+            const QRectF plate = plate_of(at, text, right);
+            return plate.left() >= lane.left() &&
+                   std::none_of(step_plates_.begin(), step_plates_.end(),
+                                [&](const QRectF& step) { return step.intersects(plate); });
+        };
+        const bool has_room = x < lane.right() - Theme::instance().scaled(90);
+        draw_plate(painter, at, text, colours().of(segment),
+                   has_room ? is_free(true) || !is_free(false) : !is_free(false));
     }
 }
 

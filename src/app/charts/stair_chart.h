@@ -48,6 +48,8 @@ private:
     std::array<QCPGraph*, 4> graphs_{};
     std::array<QCPGraph*, 4> overlays_{}; ///< outlines of the second swing
     std::array<BandGraphs, 4> bands_{};   ///< of the set behind
+    /// Where the steps are written, so that the cursor's readings keep clear of them.
+    mutable std::vector<QRectF> step_plates_;
     bool common_scale_ = false;
     std::optional<Moment> held_; ///< flag under the pressed button
     bool dragged_ = false;

@@ -244,15 +244,50 @@ QPen TimeChart::overlay_pen(const QColor& colour) const {
     return {pale, 1.3, Qt::DashLine};
 }
 
-void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,
-                           const QColor& colour, bool to_right) const {
-    painter->setFont(Theme::instance().font(12, Theme::Weight::Semibold));
-    const QFontMetricsF metrics(painter->font());
+QRectF TimeChart::plate_of(QPointF at, const QString& text, bool to_right) const {
+    const QFontMetricsF metrics(Theme::instance().font(12, Theme::Weight::Semibold));
     const double across = metrics.horizontalAdvance(text) + 8.0;
     QRectF plate(to_right ? at.x() + 4.0 : at.x() - 4.0 - across, at.y() - metrics.height() / 2.0,
                  across, metrics.height());
     // Never cut off at the edge of the picture.
     plate.moveRight(std::min(plate.right(), width() - 2.0));
+    return plate;
+}
+
+bool TimeChart::is_cursor_at(double t_s) const {
+    constexpr double kSame_px = 3.0;
+    return std::abs(pixel_of(t_s) - pixel_of(state_->cursor_s())) < kSame_px;
+}
+
+void TimeChart::paint_caption(QCPPainter* painter, const QString& name,
+                              const QStringList& lines) const {
+    const Theme& theme = Theme::instance();
+    const double x = theme.scaled(14);
+    const QFont big = theme.font(15, Theme::Weight::Bold);
+    const QFont small = theme.font(12);
+    const double big_px = QFontMetricsF(big).height();
+    const double small_px = QFontMetricsF(small).height();
+    const double high = big_px + small_px * static_cast<double>(lines.size());
+    double y = std::max(2.0, lanes_.front()->rect().center().y() - 0.5 * high);
+    const auto write = [&](const QString& text, const QFont& font, double line_px,
+                           const QColor& colour) {
+        if (y + line_px > height())
+            return;
+        painter->setFont(font);
+        painter->setPen(colour);
+        painter->drawText(QRectF(x, y, left_margin() - x, line_px),
+                          Qt::AlignLeft | Qt::AlignVCenter, text);
+        y += line_px;
+    };
+    write(name, big, big_px, colours().ink);
+    for (const QString& line : lines)
+        write(line, small, small_px, colours().soft);
+}
+
+QRectF TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,
+                             const QColor& colour, bool to_right) const {
+    painter->setFont(Theme::instance().font(12, Theme::Weight::Semibold));
+    const QRectF plate = plate_of(at, text, to_right);
     QColor back = colours().surface;
     back.setAlphaF(0.86F);
     painter->setPen(Qt::NoPen);
@@ -260,6 +295,7 @@ void TimeChart::draw_plate(QCPPainter* painter, QPointF at, const QString& text,
     painter->drawRoundedRect(plate, 3, 3);
     painter->setPen(colour);
     painter->drawText(plate, Qt::AlignCenter, text);
+    return plate;
 }
 
 void TimeChart::paint_cursor(QCPPainter* painter) {

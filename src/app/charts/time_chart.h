@@ -57,8 +57,15 @@ protected:
     static int left_margin();
     static int right_margin();
     /// A reading on a small plate so that it can be read over a curve.
-    void draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
-                    bool to_right) const;
+    QRectF draw_plate(QCPPainter* painter, QPointF at, const QString& text, const QColor& colour,
+                      bool to_right) const;
+    /// Where it would stand.
+    QRectF plate_of(QPointF at, const QString& text, bool to_right) const;
+    /// Does the cursor stand on a time, so that what is said there need not be said twice?
+    bool is_cursor_at(double t_s) const;
+    /// The name of a lane and lines of small text beneath, beside the lane; from its top if there
+    /// is no room lower down. Lines that find no room at all are left out, the last ones first.
+    void paint_caption(QCPPainter* painter, const QString& name, const QStringList& lines) const;
 
     /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
     QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;

@@ -42,7 +42,7 @@ QFrame* make_card(QWidget* parent, std::initializer_list<std::pair<QWidget*, int
 
 BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
     const Theme& theme = Theme::instance();
-    title_ = new QLabel(this);
+    title_ = new ElidedLabel(this);
     title_->setObjectName(QStringLiteral("swing_title"));
     note_ = new ElidedLabel(this);
     note_->setObjectName(QStringLiteral("soft"));
@@ -102,12 +102,11 @@ BenchView::BenchView(BenchState* state, QWidget* parent) : QWidget(parent), stat
     pictures_->addWidget(differences_);
     auto* choice = new QWidget(this);
     auto* choice_layout = new QHBoxLayout(choice);
-    choice_layout->setContentsMargins(theme.scaled(10), theme.scaled(8), theme.scaled(10), 0);
-    choice_layout->setSpacing(theme.scaled(4));
+    choice_layout->setContentsMargins(theme.scaled(5), theme.scaled(8), theme.scaled(4), 0);
+    choice_layout->setSpacing(theme.scaled(3));
     picture_choice_ = new QButtonGroup(this);
     int index = 0;
-    for (const QString& name :
-         {tr("From above"), tr("Face-on"), tr("Down the line"), tr("Change")}) {
+    for (const QString& name : {tr("Above"), tr("Face-on"), tr("Down the line"), tr("Change")}) {
         auto* button = new QToolButton(choice);
         button->setText(name);
         button->setCheckable(true);
@@ -213,7 +212,7 @@ void BenchView::restyle() {
     for (QAbstractButton* button : picture_choice_->buttons())
         button->setFont(Theme::instance().font(12));
     const Theme& theme = Theme::instance();
-    side_->setMinimumWidth(theme.scaled(280));
+    side_->setMinimumWidth(theme.scaled(272));
     side_->setMaximumWidth(theme.scaled(344));
     title_->setFont(Theme::instance().font(22, Theme::Weight::Bold));
     note_->setFont(Theme::instance().font(13));

@@ -7,7 +7,6 @@
 #include <vector>
 
 class QButtonGroup;
-class QLabel;
 class QStackedWidget;
 
 namespace kite::app {
@@ -70,7 +69,7 @@ private:
     QString measure_of(const QWidget* chart) const;
 
     BenchState* state_;
-    QLabel* title_ = nullptr;
+    ElidedLabel* title_ = nullptr;
     ElidedLabel* note_ = nullptr;
     PlaceLabel* place_ = nullptr;
     StairChart* stair_ = nullptr;

@@ -8,8 +8,8 @@
 #include <QActionGroup>
 #include <QCheckBox>
 #include <QDoubleSpinBox>
+#include <QFontMetricsF>
 #include <QGridLayout>
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
 #include <QToolButton>
@@ -24,9 +24,9 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(Theme::instance().scaled(3));
-    row_ = new QHBoxLayout;
-    row_->setSpacing(Theme::instance().scaled(6));
-    layout->addLayout(row_);
+    rows_ = new QGridLayout;
+    rows_->setSpacing(Theme::instance().scaled(6));
+    layout->addLayout(rows_);
     add_choice("choose_rates", tr("Rates"), tr("Which rotation speed is meant"),
                &AnalysisOptions::convention,
                {std::pair(RateConvention::Axis, tr("about own axis")),
@@ -42,7 +42,9 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
     add_cutoffs();
     note_ = new ElidedLabel(this);
     note_->setObjectName(QStringLiteral("order_note"));
-    row_->addStretch(1);
+    for (QToolButton* button : buttons_)
+        button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
+    rows_->setColumnStretch(static_cast<int>(buttons_.size()), 1);
     layout->addWidget(note_);
     connect(state_, &BenchState::swing_changed, this, &MeasureBar::show_swing);
     connect(state_, &BenchState::overlay_changed, this, &MeasureBar::show_swing);
@@ -74,13 +76,11 @@ void MeasureBar::add_choice(const char* object, const QString& caption, const QS
             if (options_.*field != value)
                 return;
             action->setChecked(true);
-            button->setText(tr("%1: %2").arg(caption, name));
-            button->setAccessibleName(button->text());
+            button->setAccessibleName(tr("%1: %2").arg(caption, name));
         });
     }
     button->setMenu(menu);
     buttons_.push_back(button);
-    row_->addWidget(button);
 }
 
 void MeasureBar::add_cutoffs() {
@@ -134,7 +134,6 @@ void MeasureBar::add_cutoffs() {
     menu->addAction(action);
     cutoffs_->setMenu(menu);
     buttons_.push_back(cutoffs_);
-    row_->addWidget(cutoffs_);
 }
 
 void MeasureBar::set_options(const AnalysisOptions& options) {
@@ -152,9 +151,10 @@ void MeasureBar::show_swing() {
             hz << (motion == nullptr ? QStringLiteral("–") : number_text(motion->cutoff_hz));
         }
     const QString values = hz.join(QStringLiteral(" · "));
-    cutoffs_->setText(options_.cutoff_hz.empty() ? tr("Filter: %1 Hz").arg(values)
-                                                 : tr("Filter: %1 Hz, fixed").arg(values));
-    cutoffs_->setAccessibleName(cutoffs_->text());
+    cutoffs_->setAccessibleName(options_.cutoff_hz.empty()
+                                    ? tr("Filter: %1 Hz").arg(values)
+                                    : tr("Filter: %1 Hz, fixed").arg(values));
+    fit();
     const bool depends =
         state_->has_swing() && state_->swing()->analysis.order_depends_on_convention();
     QStringList notes;
@@ -171,6 +171,35 @@ void MeasureBar::show_swing() {
     // Look here: only where a choice changes the order.
     note_->setStyleSheet(
         QStringLiteral("color: %1").arg((depends ? colours().accent : colours().soft).name()));
+}
+
+void MeasureBar::fit() {
+    const QString between = QStringLiteral(": ");
+    const auto without_caption = [&](const QString& text) {
+        return text.mid(text.indexOf(between) + between.size());
+    };
+    const double frame = 30.0; // edge, padding and the arrow
+    double full = 0.0;
+    double shorter = 0.0;
+    for (const QToolButton* button : buttons_) {
+        const QFontMetricsF metrics(button->font());
+        full += metrics.horizontalAdvance(button->accessibleName()) + frame + rows_->spacing();
+        shorter += metrics.horizontalAdvance(without_caption(button->accessibleName())) + frame +
+                   rows_->spacing();
+    }
+    const int in_a_row = shorter <= width() ? static_cast<int>(buttons_.size()) : 2;
+    for (std::size_t i = 0; i < buttons_.size(); ++i) {
+        QToolButton* button = buttons_[i];
+        button->setText(full <= width() ? button->accessibleName()
+                                        : without_caption(button->accessibleName()));
+        const int at = static_cast<int>(i);
+        rows_->addWidget(button, at / in_a_row, at % in_a_row, Qt::AlignLeft);
+    }
+}
+
+void MeasureBar::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fit();
 }
 
 void MeasureBar::restyle() {

@@ -7,7 +7,7 @@
 
 #include <functional>
 
-class QHBoxLayout;
+class QGridLayout;
 class QLabel;
 class QMenu;
 class QToolButton;
@@ -34,6 +34,9 @@ private:
                     Value AnalysisOptions::*field,
                     const std::vector<std::pair<Value, QString>>& choices);
     void add_cutoffs();
+    /// Captions give way where there is no room, then one row becomes two.
+    void fit();
+    void resizeEvent(QResizeEvent* event) override;
     void show_swing();
     void restyle();
 
@@ -41,7 +44,7 @@ private:
     AnalysisOptions options_;
     std::vector<QToolButton*> buttons_;
     std::vector<std::function<void()>> show_;
-    QHBoxLayout* row_ = nullptr;
+    QGridLayout* rows_ = nullptr;
     QToolButton* cutoffs_ = nullptr;
     QLabel* note_ = nullptr;
 };

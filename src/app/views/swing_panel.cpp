@@ -191,7 +191,7 @@ QToolButton* SwingPanel::make_sort_button() {
 
 void SwingPanel::restyle() {
     const Theme& theme = Theme::instance();
-    setMinimumWidth(theme.scaled(204));
+    setMinimumWidth(theme.scaled(186));
     setMaximumWidth(theme.scaled(252));
     lesson_->setFont(theme.font(15, Theme::Weight::Semibold));
     for (QLabel* label : {count_, progress_, watch_})
