@@ -5,11 +5,13 @@
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
+#include <QEventLoop>
 #include <QFile>
 #include <QKeyEvent>
 #include <QListView>
 #include <QScrollBar>
 #include <QTemporaryDir>
+#include <QTimer>
 #include <benchmark/benchmark.h>
 
 #include <algorithm>
@@ -127,28 +129,37 @@ void scroll_500_swings(benchmark::State& state) {
 }
 BENCHMARK(scroll_500_swings)->Unit(benchmark::kMillisecond);
 
-/// The longest time for which the window does not answer while 200 files come in.
+/// The longest time for which the window does not answer while 200 files come in: a clock that
+/// should tick every 5 ms in the window's own loop, and by how much it was late.
 void longest_block_importing_200(benchmark::State& state) {
     const QTemporaryDir folder;
     const QStringList files = make_files(folder, 200);
-    double longest_ms = 0.0;
+    double latest_ms = 0.0;
     double opening_ms = 0.0;
     for (auto _ : state) {
         MainWindow window;
         window.resize(1280, 800);
         window.show();
         QCoreApplication::processEvents();
-        QElapsedTimer turn;
-        turn.start();
+        QEventLoop loop;
+        QObject::connect(window.model(), &SwingListModel::all_loaded, &loop, &QEventLoop::quit);
+        QTimer tick;
+        tick.setTimerType(Qt::PreciseTimer);
+        constexpr int kTick_ms = 5;
+        QElapsedTimer since;
+        QObject::connect(&tick, &QTimer::timeout, &tick, [&] {
+            latest_ms =
+                std::max(latest_ms, static_cast<double>(since.nsecsElapsed()) / 1e6 - kTick_ms);
+            since.restart();
+        });
+        since.start();
         window.open_paths(files);
-        opening_ms = std::max(opening_ms, static_cast<double>(turn.nsecsElapsed()) / 1e6);
-        while (window.model()->is_loading()) {
-            turn.restart();
-            QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
-            longest_ms = std::max(longest_ms, static_cast<double>(turn.nsecsElapsed()) / 1e6);
-        }
+        opening_ms = std::max(opening_ms, static_cast<double>(since.nsecsElapsed()) / 1e6);
+        since.restart();
+        tick.start(kTick_ms);
+        loop.exec();
     }
-    state.counters["longest_ms"] = longest_ms;
+    state.counters["latest_ms"] = latest_ms;
     state.counters["opening_ms"] = opening_ms;
 }
 BENCHMARK(longest_block_importing_200)->Unit(benchmark::kMillisecond)->Iterations(3);

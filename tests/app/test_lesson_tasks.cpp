@@ -22,7 +22,9 @@
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
+#include <QAbstractButton>
 #include <QApplication>
+#include <QButtonGroup>
 #include <QCheckBox>
 #include <QClipboard>
 #include <QComboBox>
@@ -41,6 +43,7 @@
 
 #include <cmath>
 #include <memory>
+#include <set>
 
 using namespace kite;
 using namespace kite::app;
@@ -552,4 +555,69 @@ TEST_F(LessonTasks, TheAssistantLearnsMarkerNamesAndAxes) {
     EXPECT_EQ(window->model()->request(0).axes.target, (SignedAxis{0, +1}));
     for (const Finding& finding : window->model()->swing(0)->findings)
         EXPECT_NE(finding.code, "target-from-golfer") << "the target was said, not guessed";
+}
+
+TEST_F(LessonTasks, TheBodyIsChosenByMouseWhatMattersFirst) {
+    open_demo();
+    window->select(0); // the upper body starts down first
+    BodyStrip* body = window->bench()->body();
+    const auto offered = body->offered();
+    ASSERT_GE(offered.size(), 8u);
+    EXPECT_STREQ(offered[0]->key, "pelvis_sway");
+    EXPECT_STREQ(offered[1]->key, "pelvis_lift");
+    EXPECT_STREQ(offered[2]->key, "torso_sway");
+    QTest::mouseClick(body, Qt::LeftButton, {}, QPoint(30, body->height() / 2));
+    auto* menu = body->findChild<QMenu*>(QStringLiteral("body_menu"));
+    ASSERT_NE(menu, nullptr);
+    ASSERT_EQ(menu->actions().size(), static_cast<int>(offered.size()));
+    EXPECT_TRUE(menu->actions()[0]->isChecked());
+    menu->actions()[2]->trigger();
+    EXPECT_EQ(body->chosen(), QStringLiteral("torso_sway"));
+    menu->close();
+}
+
+TEST_F(LessonTasks, UnitsStandInTheBarAndAreChosenThere) {
+    open_demo();
+    window->select(4);
+    auto* units = find<QToolButton>("choose_units");
+    EXPECT_EQ(units->accessibleName(), QStringLiteral("Units: cm, m/s"));
+    units->menu()->actions().at(3)->trigger();
+    EXPECT_EQ(units->accessibleName(), QStringLiteral("Units: in, mph"));
+    EXPECT_EQ(Units::instance().length(), Units::Length::Inches);
+}
+
+// WCAG 2.1, 4.1.2 (name, role, value) and 2.1.1 (keyboard): whatever can have the focus has a name
+// for a screen reader, and Tab comes to all of it and round again.
+TEST_F(LessonTasks, EverythingHasANameAndIsReachedByTab) {
+    open_demo();
+    window->select(0);
+    const auto can_have_focus = [&](const QWidget* widget) {
+        // Of buttons that exclude each other Tab comes to the chosen one, arrows to the others.
+        const auto* button = qobject_cast<const QAbstractButton*>(widget);
+        if (button != nullptr && button->group() != nullptr && !button->isChecked())
+            return false;
+        return widget->isVisibleTo(window.get()) && widget->isEnabled() &&
+               (widget->focusPolicy() & Qt::TabFocus) != 0;
+    };
+    std::set<const QWidget*> wanted;
+    for (const QWidget* widget : window->findChildren<QWidget*>()) {
+        if (!can_have_focus(widget))
+            continue;
+        wanted.insert(widget);
+        QString name = widget->accessibleName();
+        if (const auto* button = qobject_cast<const QAbstractButton*>(widget))
+            name += button->text();
+        EXPECT_FALSE(name.isEmpty())
+            << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+    }
+    EXPECT_GT(wanted.size(), 20u);
+    panel()->list()->setFocus();
+    std::set<const QWidget*> reached;
+    for (std::size_t i = 0; i < wanted.size() + 5; ++i) {
+        reached.insert(QApplication::focusWidget());
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+    }
+    for (const QWidget* widget : wanted)
+        EXPECT_EQ(reached.count(widget), 1u)
+            << widget->metaObject()->className() << " " << widget->objectName().toStdString();
 }

@@ -101,7 +101,7 @@ TEST_F(Window, WalksThroughTheSwingsByKey) {
 TEST_F(Window, AClickOnTheListShowsThatSwing) {
     open_demo();
     auto* list = child<QListView>("swings");
-    const QRect row = list->visualRect(window.model()->index(8));
+    const QRect row = list->visualRect(list->model()->index(8, 0));
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, row.center());
     EXPECT_EQ(window.state()->swing(), window.model()->swing(8));
 }

@@ -4,6 +4,7 @@
 #include "app/theme/theme.h"
 
 #include <QCoreApplication>
+#include <QMenu>
 
 #include <algorithm>
 #include <cmath>
@@ -24,6 +25,18 @@ const Curve& trunk_angle(const Analysis& analysis) {
     static const Curve kNone;
     const auto found = analysis.trunk.find(segment);
     return found == analysis.trunk.end() ? kNone : found->second.angles.*curve;
+}
+
+/// What the body does where a fault shows itself (common practice, no source): the pelvis that does
+/// not re-centre or drop, the torso that tilts over.
+bool belongs_to(std::string_view fault, std::string_view curve) {
+    if (fault == "upper-body-first")
+        return curve == "pelvis_sway" || curve == "pelvis_lift" || curve == "torso_sway";
+    if (fault == "bunched-peaks")
+        return curve == "pelvis_depth" || curve == "pelvis_tilt" || curve == "torso_tilt";
+    if (fault == "out-of-order")
+        return curve == "wrist_hinge" || curve == "lead_knee";
+    return false;
 }
 
 QString tr_curve(const char* text) {
@@ -73,7 +86,8 @@ const std::vector<BodyCurve>& all_body_curves() {
 
 BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Body: one quantity over time"));
-    setToolTip(tr("B shows the next quantity, Shift+B the one before"));
+    setToolTip(
+        tr("Click on the name to choose; B shows the next quantity, Shift+B the one before"));
     set_bands(10, 6);
     QCPAxisRect* lane = add_lane();
     band_ = add_band(lane);
@@ -102,16 +116,48 @@ void BodyStrip::choose(const QString& key) {
     }
 }
 
-void BodyStrip::choose_next(int direction) {
+std::vector<const BodyCurve*> BodyStrip::offered() const {
+    std::vector<const BodyCurve*> out;
     if (swing() == nullptr)
+        return out;
+    for (const BodyCurve& one : all_body_curves())
+        if (!one.of(swing()->analysis).empty())
+            out.push_back(&one);
+    const auto& fix = swing()->reading.first_fix;
+    std::stable_partition(out.begin(), out.end(),
+                          [&](const BodyCurve* one) { return fix && belongs_to(*fix, one->key); });
+    return out;
+}
+
+void BodyStrip::choose_next(int direction) {
+    const auto curves = offered();
+    if (curves.empty())
         return;
-    const auto count = static_cast<int>(all_body_curves().size());
-    for (int step = 1; step <= count; ++step) {
-        const int i = ((static_cast<int>(chosen_) + direction * step) % count + count) % count;
-        const BodyCurve& next = all_body_curves()[static_cast<std::size_t>(i)];
-        if (!next.of(swing()->analysis).empty())
-            return choose(QString::fromLatin1(next.key));
+    const auto now = std::find(curves.begin(), curves.end(), &curve());
+    const auto count = static_cast<int>(curves.size());
+    const int from =
+        now == curves.end() ? (direction > 0 ? -1 : count) : static_cast<int>(now - curves.begin());
+    const int next = ((from + direction) % count + count) % count;
+    choose(QString::fromLatin1(curves[static_cast<std::size_t>(next)]->key));
+}
+
+void BodyStrip::mousePressEvent(QMouseEvent* event) {
+    if (event->button() != Qt::LeftButton || event->position().x() > left_margin()) {
+        TimeChart::mousePressEvent(event);
+        return;
     }
+    auto* menu = new QMenu(this);
+    menu->setObjectName(QStringLiteral("body_menu"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const BodyCurve* one : offered()) {
+        QAction* action = menu->addAction(tr_curve(one->name), this, [this, key = one->key] {
+            choose(QString::fromLatin1(key));
+        });
+        action->setCheckable(true);
+        action->setChecked(one == &curve());
+    }
+    menu->popup(event->globalPosition().toPoint());
+    event->accept();
 }
 
 Units::Shown BodyStrip::shown_unit() const {
@@ -172,7 +218,8 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
     painter->setAntialiasing(true);
     const QRect lane = lanes().front()->rect();
     const bool missing = curve().of(swing()->analysis).empty();
-    paint_caption(painter, tr_curve(curve().name), {missing ? tr("not available") : tr("B: next")});
+    paint_caption(painter, tr_curve(curve().name),
+                  {missing ? tr("not available") : tr("click or B: next")});
     if (missing)
         return;
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);

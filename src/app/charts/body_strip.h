@@ -18,7 +18,7 @@ struct BodyCurve {
 const std::vector<BodyCurve>& all_body_curves();
 
 /// One quantity of the body on the stair's time axis: sway, depth, lift, tilt, bend, wrist hinge,
-/// lead knee, pressure.
+/// lead knee, pressure. A click on its name offers the others, those that matter here first.
 class BodyStrip : public TimeChart {
     Q_OBJECT
 public:
@@ -28,6 +28,8 @@ public:
     QString chosen() const;
     /// The next curve that this swing has.
     void choose_next(int direction);
+    /// The curves that this swing has: those that belong to its first fix before the others.
+    std::vector<const BodyCurve*> offered() const;
 
 signals:
     void choice_changed();
@@ -36,6 +38,7 @@ protected:
     void rebuild() override;
     void paint_decoration(QCPPainter* painter) override;
     void paint_cursor_readings(QCPPainter* painter, double x) override;
+    void mousePressEvent(QMouseEvent* event) override;
 
 private:
     const BodyCurve& curve() const { return all_body_curves()[chosen_]; }

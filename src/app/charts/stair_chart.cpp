@@ -366,6 +366,14 @@ void StairChart::paint_overlay(QCPPainter* painter) const {
     painter->setPen(overlay_pen(colours().ink));
     painter->drawPolyline(stair);
     painter->setBrush(colours().surface);
+    for (const StairStep& step : stair_of_reversals(overlay()->analysis.sequence)) {
+        const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
+                         y_pixel(step.segment, 0.0));
+        painter->drawPolygon(QPolygonF{{at.x() - 3.5, at.y()},
+                                       {at.x(), at.y() - 3.5},
+                                       {at.x() + 3.5, at.y()},
+                                       {at.x(), at.y() + 3.5}});
+    }
     for (qsizetype i = 0; i < stair.size(); i += 2) {
         const QPointF& at = stair[i];
         painter->drawPolygon(QPolygonF{{at.x() - 4.5, at.y()},

@@ -1,5 +1,7 @@
 #include "app/session/reference.h"
 
+#include "app/session/workers.h"
+
 #include <QtConcurrent>
 
 #include <algorithm>
@@ -46,14 +48,14 @@ ReferenceKeeper::ReferenceKeeper(SwingListModel* model, QObject* parent)
     connect(&soon_, &QTimer::timeout, this, &ReferenceKeeper::make);
     const auto again = [this] {
         if (kind_ != ReferenceKind::None)
-            soon_.start();
+            wish();
     };
     connect(model_, &SwingListModel::swing_loaded, this, again);
     connect(model_, &SwingListModel::marks_changed, this, again);
     connect(model_, &QAbstractItemModel::rowsRemoved, this, again);
     connect(&watcher_, &QFutureWatcherBase::finished, this, [this] {
         if (!soon_.isActive()) // else a newer wish follows
-            emit changed(watcher_.result());
+            answer(watcher_.result());
     });
 }
 
@@ -64,7 +66,17 @@ ReferenceKeeper::~ReferenceKeeper() {
 
 void ReferenceKeeper::set_kind(ReferenceKind kind) {
     kind_ = kind;
+    wish();
+}
+
+void ReferenceKeeper::wish() {
+    busy_ = true;
     soon_.start();
+}
+
+void ReferenceKeeper::answer(const std::shared_ptr<const Reference>& reference) {
+    busy_ = false;
+    emit changed(reference);
 }
 
 void ReferenceKeeper::set_row(int row) {
@@ -73,7 +85,7 @@ void ReferenceKeeper::set_row(int row) {
         return;
     id_ = id;
     if (kind_ != ReferenceKind::None)
-        soon_.start();
+        wish();
 }
 
 std::vector<int> ReferenceKeeper::rows_like(const SwingListModel& model, int row, bool good_only) {
@@ -115,7 +127,7 @@ void ReferenceKeeper::make() {
     }
     const int row = model_->row_of(id_);
     if (kind_ == ReferenceKind::None || row < 0) {
-        emit changed(nullptr);
+        answer(nullptr);
         return;
     }
     std::vector<std::shared_ptr<const LoadedSwing>> swings;
@@ -129,7 +141,8 @@ void ReferenceKeeper::make() {
                              : (good ? tr("%1, good swings (%2)") : tr("%1, all swings (%2)"))
                                    .arg(golfer)
                                    .arg(count);
-    watcher_.setFuture(QtConcurrent::run(make_reference, kind_, name, std::move(swings)));
+    watcher_.setFuture(
+        QtConcurrent::run(&workers(), make_reference, kind_, name, std::move(swings)));
 }
 
 } // namespace kite::app

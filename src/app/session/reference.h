@@ -48,7 +48,8 @@ public:
     ReferenceKind kind() const { return kind_; }
     void set_kind(ReferenceKind kind);
     void set_row(int row); ///< whose golfer and club; -1: nobody's
-    bool is_busy() const { return soon_.isActive() || watcher_.isRunning(); }
+    /// Until the newest wish has been answered.
+    bool is_busy() const { return busy_; }
 
     /// The rows of this golfer with this club and from this side, without those left out.
     static std::vector<int> rows_like(const SwingListModel& model, int row, bool good_only);
@@ -60,11 +61,14 @@ signals:
     void changed(std::shared_ptr<const kite::app::Reference> reference); ///< null: none
 
 private:
+    void wish();
     void make();
+    void answer(const std::shared_ptr<const Reference>& reference);
 
     SwingListModel* model_;
     ReferenceKind kind_ = ReferenceKind::None;
     int id_ = -1;
+    bool busy_ = false;
     QTimer soon_;
     QFutureWatcher<std::shared_ptr<const Reference>> watcher_;
 };

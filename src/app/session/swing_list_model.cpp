@@ -1,5 +1,6 @@
 #include "app/session/swing_list_model.h"
 
+#include "app/session/workers.h"
 #include "app/theme/text.h"
 
 #include <QFileInfo>
@@ -12,6 +13,7 @@ namespace kite::app {
 SwingListModel::SwingListModel(QObject* parent) : QAbstractListModel(parent) {}
 
 SwingListModel::~SwingListModel() {
+    *unwanted_ = true; // what is queued need not be read any more
     for (auto& [id, watcher] : watchers_) {
         watcher->disconnect(this);
         watcher->waitForFinished();
@@ -125,7 +127,7 @@ void SwingListModel::start(Entry& entry) {
             return nullptr;
         return loaded ? analyse_again(loaded, options) : load_swing(request, read, options);
     };
-    watcher->setFuture(QtConcurrent::run(work));
+    watcher->setFuture(QtConcurrent::run(&workers(), work));
     watchers_[entry.id] = std::move(watcher);
     emit progress_changed(done_, ++wanted_);
 }

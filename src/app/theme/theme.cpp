@@ -37,7 +37,11 @@ QString style_sheet(const Colours& c, int corner) {
         QFrame#side { background: %surface; border: none; border-right: 1px solid %line; }
         QFrame#rule { background: %line; border: none; max-height: 1px; min-height: 1px; }
         QLabel { background: transparent; }
-        QLabel#soft { color: %soft; }
+        QLabel#soft, QLabel[tone="soft"] { color: %soft; }
+        QLabel[tone="accent"] { color: %accent; }
+        QWidget#reading { background: transparent; }
+        QFrame#fix { background: %page; border: 1px solid %line; border-left: 4px solid %soft; border-radius: %cornerpx; }
+        QFrame#fix[tone="accent"] { border-left-color: %accent; }
         QToolTip { background: %surface; color: %ink; border: 1px solid %line; padding: 4px; }
         QPushButton, QToolButton {
             background: transparent; border: 1px solid %line; border-radius: %cornerpx;

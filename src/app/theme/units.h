@@ -4,6 +4,8 @@
 #include <QString>
 
 #include <string_view>
+#include <utility>
+#include <vector>
 
 namespace kite::app {
 
@@ -20,6 +22,10 @@ public:
     Length length() const { return length_; }
     Speed speed() const { return speed_; }
     void set(Length length, Speed speed);
+
+    /// The pairs to choose from, and how one is called: "cm, m/s".
+    static const std::vector<std::pair<Length, Speed>>& pairs();
+    static QString name_of(Length length, Speed speed);
 
     struct Shown {
         double factor = 1.0; ///< shown unit per SI unit

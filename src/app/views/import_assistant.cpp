@@ -1,5 +1,6 @@
 #include "app/views/import_assistant.h"
 
+#include "app/session/workers.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "formats/names/name_table.h"
@@ -149,6 +150,7 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
         if (soon_.isActive()) // a newer answer follows
             return;
         result_ = trying_.result();
+        busy_ = false;
         show_result();
     });
     connect(table_, &QTableWidget::currentCellChanged, this, &ImportAssistant::show_raw);
@@ -205,7 +207,8 @@ void ImportAssistant::open(const QString& path, const AxisHints& axes,
     title_->setText(tr("What is in %1?").arg(QFileInfo(path).fileName()));
     lead_->setText(tr("Looking …"));
     result_text_->clear();
-    inspecting_.setFuture(QtConcurrent::run(inspect_file, path));
+    busy_ = true;
+    inspecting_.setFuture(QtConcurrent::run(&workers(), inspect_file, path));
 }
 
 void ImportAssistant::add_row(int row, const QString& name) {
@@ -298,6 +301,7 @@ void ImportAssistant::show_subject() {
     rows_box_->setVisible(false);
     name_->setVisible(!markers);
     if (subject_->kind == ImportSubject::Kind::Neither) {
+        busy_ = false;
         QString why;
         for (const Finding& finding : subject_->findings)
             why += from(text_of(finding)) + QLatin1Char('\n');
@@ -343,6 +347,7 @@ ImportAnswer ImportAssistant::answer() const {
 }
 
 void ImportAssistant::changed() {
+    busy_ = true;
     soon_.start();
     show_raw();
 }
@@ -356,7 +361,8 @@ void ImportAssistant::try_now() {
     }
     const ImportAnswer now = answer();
     rows_box_->setVisible(subject_->kind == ImportSubject::Kind::Columns && now.mapping.rows_hz);
-    trying_.setFuture(QtConcurrent::run(try_import, subject_, now, read_options_, options_));
+    trying_.setFuture(
+        QtConcurrent::run(&workers(), try_import, subject_, now, read_options_, options_));
 }
 
 void ImportAssistant::show_raw() {

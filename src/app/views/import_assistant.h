@@ -27,9 +27,8 @@ public:
 
     void open(const QString& path, const AxisHints& axes, const formats::ReadOptions& read_options,
               const AnalysisOptions& options);
-    bool is_busy() const {
-        return inspecting_.isRunning() || trying_.isRunning() || soon_.isActive();
-    }
+    /// Until what comes of the newest answer is seen.
+    bool is_busy() const { return busy_; }
     const ImportSubject* subject() const { return subject_.get(); }
     /// What the table says now.
     ImportAnswer answer() const;
@@ -57,6 +56,7 @@ private:
     QFutureWatcher<std::shared_ptr<const ImportSubject>> inspecting_;
     QFutureWatcher<std::shared_ptr<const LoadedSwing>> trying_;
     QTimer soon_;
+    bool busy_ = false;
 
     QLabel* title_ = nullptr;
     QLabel* lead_ = nullptr;

@@ -54,6 +54,14 @@ bool write_text(const QString& path, const QString& text) {
     return file.open(QIODevice::WriteOnly) && file.write(bytes) == bytes.size();
 }
 
+/// Where files were opened last: the next ones are most likely beside them.
+QString last_folder() {
+    return QSettings().value(QStringLiteral("files/folder")).toString();
+}
+void keep_folder(const QString& folder) {
+    QSettings().setValue(QStringLiteral("files/folder"), folder);
+}
+
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
@@ -367,16 +375,11 @@ void MainWindow::show_next_reference() {
 }
 
 void MainWindow::show_next_units() {
-    using Length = Units::Length;
-    using Speed = Units::Speed;
-    constexpr std::array kPairs{std::pair(Length::Centimetres, Speed::MetresPerSecond),
-                                std::pair(Length::Centimetres, Speed::KilometresPerHour),
-                                std::pair(Length::Centimetres, Speed::MilesPerHour),
-                                std::pair(Length::Inches, Speed::MilesPerHour)};
     Units& units = Units::instance();
+    const auto& pairs = Units::pairs();
     const auto now =
-        std::find(kPairs.begin(), kPairs.end(), std::pair(units.length(), units.speed()));
-    const auto next = now == kPairs.end() || now + 1 == kPairs.end() ? kPairs.begin() : now + 1;
+        std::find(pairs.begin(), pairs.end(), std::pair(units.length(), units.speed()));
+    const auto next = now == pairs.end() || now + 1 == pairs.end() ? pairs.begin() : now + 1;
     units.set(next->first, next->second);
 }
 
@@ -499,24 +502,32 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 void MainWindow::ask_for_files() {
-    const QStringList paths = QFileDialog::getOpenFileNames(
-        this, tr("Open swings"), {},
-        tr("Swings and lessons (*.csv *.txt *.c3d *.json);;All files (*)"));
-    if (!paths.isEmpty())
-        open_paths(paths);
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, tr("Open swings"), last_folder(),
+                                      tr("Swings and lessons (%1 *.txt *.json);;All files (*)")
+                                          .arg(capture_patterns().join(QLatin1Char(' '))));
+    if (paths.isEmpty())
+        return;
+    keep_folder(QFileInfo(paths.first()).path());
+    open_paths(paths);
 }
 
 void MainWindow::ask_for_folder() {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Open a folder"));
-    if (!folder.isEmpty())
-        open_paths({folder});
+    const QString folder =
+        QFileDialog::getExistingDirectory(this, tr("Open a folder"), last_folder());
+    if (folder.isEmpty())
+        return;
+    keep_folder(folder);
+    open_paths({folder});
 }
 
 void MainWindow::ask_what_to_watch() {
-    const QString folder =
-        QFileDialog::getExistingDirectory(this, tr("Watch a folder for new captures"));
-    if (!folder.isEmpty())
-        watch_->watch(folder);
+    const QString folder = QFileDialog::getExistingDirectory(
+        this, tr("Watch a folder for new captures"), last_folder());
+    if (folder.isEmpty())
+        return;
+    keep_folder(folder);
+    watch_->watch(folder);
 }
 
 void MainWindow::open_paths(const QStringList& paths) {

@@ -2,6 +2,7 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "app/theme/units.h"
 #include "app/views/labels.h"
 
 #include <QAction>
@@ -40,6 +41,7 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
                {std::pair(TopDefinition::Club, tr("club turns")),
                 std::pair(TopDefinition::LeadArm, tr("lead arm turns"))});
     add_cutoffs();
+    add_units();
     note_ = new ElidedLabel(this);
     note_->setObjectName(QStringLiteral("order_note"));
     for (QToolButton* button : buttons_)
@@ -136,6 +138,28 @@ void MeasureBar::add_cutoffs() {
     buttons_.push_back(cutoffs_);
 }
 
+void MeasureBar::add_units() {
+    units_ = new QToolButton(this);
+    units_->setObjectName(QStringLiteral("choose_units"));
+    units_->setToolTip(tr("Units of lengths and speeds (U)"));
+    units_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(units_);
+    auto* group = new QActionGroup(menu);
+    for (const auto& [length, speed] : Units::pairs()) {
+        QAction* action = menu->addAction(Units::name_of(length, speed));
+        action->setCheckable(true);
+        group->addAction(action);
+        connect(action, &QAction::triggered, this,
+                [l = length, s = speed] { Units::instance().set(l, s); });
+        show_.push_back([action, l = length, s = speed] {
+            action->setChecked(Units::instance().length() == l && Units::instance().speed() == s);
+        });
+    }
+    units_->setMenu(menu);
+    buttons_.push_back(units_);
+    connect(&Units::instance(), &Units::changed, this, &MeasureBar::show_swing);
+}
+
 void MeasureBar::set_options(const AnalysisOptions& options) {
     options_ = options;
     show_swing();
@@ -154,6 +178,8 @@ void MeasureBar::show_swing() {
     cutoffs_->setAccessibleName(options_.cutoff_hz.empty()
                                     ? tr("Filter: %1 Hz").arg(values)
                                     : tr("Filter: %1 Hz, fixed").arg(values));
+    units_->setAccessibleName(
+        tr("Units: %1").arg(Units::name_of(Units::instance().length(), Units::instance().speed())));
     fit();
     const bool depends =
         state_->has_swing() && state_->swing()->analysis.order_depends_on_convention();

@@ -34,6 +34,7 @@ private:
                     Value AnalysisOptions::*field,
                     const std::vector<std::pair<Value, QString>>& choices);
     void add_cutoffs();
+    void add_units();
     /// Captions give way where there is no room, then one row becomes two.
     void fit();
     void resizeEvent(QResizeEvent* event) override;
@@ -46,6 +47,7 @@ private:
     std::vector<std::function<void()>> show_;
     QGridLayout* rows_ = nullptr;
     QToolButton* cutoffs_ = nullptr;
+    QToolButton* units_ = nullptr;
     QLabel* note_ = nullptr;
 };
 

@@ -147,7 +147,13 @@ void draw_golfer(QPainter& painter, const QString& key, const Pens& pens, bool f
         painter.setPen(pens.fine);
         painter.drawLine(hips, hips + QPointF(0, -62));
         painter.setPen(pens.accent);
-        painter.drawArc(QRectF(hips.x() - 44, hips.y() - 44, 88, 88), 61 * 16, 29 * 16);
+        // The torso leans along the spine; the pelvis has an upright of its own.
+        const double lean = torso ? 29.0 : 15.0;
+        const double reach = torso ? 44.0 : 30.0;
+        if (!torso)
+            painter.drawLine(hips, turned(hips, 46.0, 90.0 - lean));
+        painter.drawArc(QRectF(hips.x() - reach, hips.y() - reach, 2 * reach, 2 * reach),
+                        static_cast<int>((90.0 - lean) * 16), static_cast<int>(lean * 16));
     } else if (key == QLatin1String("lead_knee")) {
         painter.setPen(pens.fine);
         painter.drawLine(QPointF(154, 118), QPointF(163, 150));

@@ -8,20 +8,41 @@
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <map>
 
 namespace kite::app {
 
 namespace {
 
-QLabel* make_label(const QString& text, const QFont& font, const QColor& colour, QWidget* parent) {
-    auto* label = new QLabel(text, parent);
-    label->setFont(font);
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::RichText);
-    QPalette palette = label->palette();
-    palette.setColor(QPalette::WindowText, colour);
-    label->setPalette(palette);
-    label->setStyleSheet(QStringLiteral("color: %1;").arg(colour.name()));
+/// Text that wraps. Layouts ask for its height at the same few widths over and over: the answers
+/// are kept, because shaping the text is most of the time that showing a swing takes.
+class WrappedText : public QLabel {
+public:
+    WrappedText(const QString& text, const QFont& font, QWidget* parent) : QLabel(text, parent) {
+        setFont(font);
+        setWordWrap(true);
+    }
+    bool hasHeightForWidth() const override { return true; }
+    int heightForWidth(int width) const override {
+        auto& height = heights_[width];
+        if (height == 0)
+            height = QLabel::heightForWidth(width);
+        return height;
+    }
+    QSize sizeHint() const override { return {kUsualWidth, heightForWidth(kUsualWidth)}; }
+    QSize minimumSizeHint() const override { return {kLeastWidth, 0}; }
+
+private:
+    static constexpr int kUsualWidth = 280;
+    static constexpr int kLeastWidth = 40;
+    mutable std::map<int, int> heights_;
+};
+
+/// `tone` is one of the style sheet's: nothing (ink), "soft" or "accent".
+QLabel* make_label(const QString& text, const QFont& font, const char* tone, QWidget* parent) {
+    auto* label = new WrappedText(text, font, parent);
+    label->setTextFormat(Qt::PlainText);
+    label->setProperty("tone", QString::fromLatin1(tone));
     return label;
 }
 
@@ -34,7 +55,7 @@ public:
         setCursor(Qt::PointingHandCursor);
         auto* layout = new QVBoxLayout(this);
         layout->setContentsMargins(10, 3, 6, 3);
-        label_ = make_label(text.toHtmlEscaped(), Theme::instance().font(13), colours().ink, this);
+        label_ = make_label(text, Theme::instance().font(13), "", this);
         label_->setAttribute(Qt::WA_TransparentForMouseEvents);
         layout->addWidget(label_);
         QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
@@ -81,7 +102,6 @@ void ReadingPanel::rebuild() {
     }
     layout->addStretch(1);
     setWidget(content);
-    content->setStyleSheet(QStringLiteral("QWidget#reading { background: transparent; }"));
     viewport()->setAutoFillBackground(false);
 }
 
@@ -109,10 +129,11 @@ void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
                           : !in_order                              ? tr("Peaks out of order")
                           : sequence.tied.empty()                  ? tr("Peaks in order")
                                                   : tr("Peaks in order, some tied");
-    auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), colours().ink, this);
+    auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), "", this);
     head->setObjectName(QStringLiteral("order_title"));
     layout->addWidget(head);
-    auto* order = make_label(line, theme.font(15, Theme::Weight::Semibold), colours().soft, this);
+    auto* order = make_label(line, theme.font(15, Theme::Weight::Semibold), "soft", this);
+    order->setTextFormat(Qt::RichText);
     order->setObjectName(QStringLiteral("order"));
     layout->addWidget(order);
 }
@@ -120,40 +141,32 @@ void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
 void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     const Theme& theme = Theme::instance();
     const ReadingWords words = write_words(swing.analysis, swing.reading, language());
-    const auto text = [](const std::string& s) {
-        return QString::fromStdString(s).toHtmlEscaped();
-    };
+    const auto text = [](const std::string& s) { return QString::fromStdString(s); };
     const bool fix = swing.reading.first_fix.has_value();
 
     auto* card = new QFrame(this);
     card->setObjectName(QStringLiteral("fix"));
-    card->setStyleSheet(
-        QStringLiteral(
-            "QFrame#fix { background: %1; border: 1px solid %2; border-left: 4px solid %3; "
-            "border-radius: 6px; }")
-            .arg(colours().page.name(), colours().line.name(),
-                 fix ? colours().accent.name() : colours().soft.name()));
+    card->setProperty("tone", fix ? QStringLiteral("accent") : QString());
     auto* inner = new QVBoxLayout(card);
     inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10),
                               theme.scaled(10));
     inner->setSpacing(theme.scaled(4));
     if (fix)
         inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
-                                    colours().accent, card));
-    auto* title =
-        make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), colours().ink, card);
+                                    "accent", card));
+    auto* title = make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), "", card);
     title->setObjectName(QStringLiteral("fix_title"));
     inner->addWidget(title);
-    inner->addWidget(make_label(text(words.fix_why), theme.font(13), colours().ink, card));
+    inner->addWidget(make_label(text(words.fix_why), theme.font(13), "", card));
     if (fix) {
         const Fault& fault = *swing.reading.find(*swing.reading.first_fix);
         for (std::size_t i = 0; i < fault.because.size(); ++i)
             inner->addWidget(make_link(QString::fromStdString(words.because[i]), fault.because[i]));
         if (!words.leads_to.empty())
-            inner->addWidget(make_label(tr("Leads to: %1").arg(text(words.leads_to)),
-                                        theme.font(13), colours().ink, card));
+            inner->addWidget(
+                make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), "", card));
         if (!words.ball.empty())
-            inner->addWidget(make_label(text(words.ball), theme.font(13), colours().soft, card));
+            inner->addWidget(make_label(text(words.ball), theme.font(13), "soft", card));
     }
     layout->addSpacing(theme.scaled(4));
     layout->addWidget(card);
@@ -165,7 +178,7 @@ void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {
     const Theme& theme = Theme::instance();
     layout->addSpacing(theme.scaled(6));
     layout->addWidget(
-        make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
+        make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), "", this));
     for (const Because& good : swing.reading.good)
         layout->addWidget(make_link(QString::fromStdString(sentence(good, language())), good));
 }
@@ -174,13 +187,12 @@ void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) 
     const Theme& theme = Theme::instance();
     const ReadingWords words = write_words(swing.analysis, swing.reading, language());
     layout->addSpacing(theme.scaled(6));
+    layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), "", this));
     layout->addWidget(
-        make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), colours().ink, this));
-    layout->addWidget(make_label(QString::fromStdString(words.certainty).toHtmlEscaped(),
-                                 theme.font(13), colours().soft, this));
+        make_label(QString::fromStdString(words.certainty), theme.font(13), "soft", this));
     for (const Finding& finding : swing.findings)
-        layout->addWidget(make_label(QString::fromStdString(text_of(finding)).toHtmlEscaped(),
-                                     theme.font(12), colours().soft, this));
+        layout->addWidget(
+            make_label(QString::fromStdString(text_of(finding)), theme.font(12), "soft", this));
 }
 
 QWidget* ReadingPanel::make_link(const QString& text, const Because& because) {
