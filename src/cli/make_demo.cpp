@@ -1,13 +1,16 @@
 // Makes the demo lesson: an invented morning with three invented golfers, one of them left-handed.
 // Usage: kite-hinge-make-demo FOLDER. The same swings come out every time.
 
+#include "core/base/units.h"
 #include "formats/c3d/c3d.h"
 #include "formats/json/lesson_json.h"
 #include "formats/pose_csv/pose_csv.h"
 #include "formats/text/bytes.h"
+#include "formats/text/numbers.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
+#include "simulate/swing_model.h"
 
 #include <iostream>
 #include <string>
@@ -56,6 +59,24 @@ bool save(const std::filesystem::path& path, const std::string& bytes) {
     return !has_errors(findings);
 }
 
+/// Rotation speeds as another system might write them: other names, milliseconds, one column in
+/// radians, the hips counted the other way. For the import assistant.
+std::string strange_table(const simulate::SwingParameters& parameters) {
+    const simulate::SwingModel model(parameters);
+    std::string out = "Row;Clock (ms);Hip spin;Ribcage rate;Arm rate (rad/s);Shaft rate;Remark\n";
+    const auto rows = static_cast<int>(model.duration_s() * parameters.rate_hz);
+    for (int i = 0; i < rows; ++i) {
+        const double t_s = i / parameters.rate_hz;
+        const auto rate = [&](Segment segment) { return model.rate_deg_s(segment, t_s); };
+        out += std::to_string(i) + ";" + formats::format_fixed(ms_from_s(t_s), 2) + ";" +
+               formats::format_fixed(-rate(Segment::Pelvis), 2) + ";" +
+               formats::format_fixed(rate(Segment::Torso), 2) + ";" +
+               formats::format_fixed(rad_from_deg(rate(Segment::LeadArm)), 4) + ";" +
+               formats::format_fixed(rate(Segment::Club), 2) + ";" + (i == 0 ? "start" : "") + "\n";
+    }
+    return out;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -88,5 +109,9 @@ int main(int argc, char** argv) {
         lesson.swings.push_back({path, swing.golfer, swing.note});
     }
     ok = save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
+    // Not in the lesson: nobody knows it before the assistant is asked.
+    const std::filesystem::path strange = folder / "strange" / "ribcage-rig.csv";
+    std::filesystem::create_directories(strange.parent_path(), error);
+    ok = save(strange, strange_table(simulate::typical_swing(ClubKind::Iron))) && ok;
     return ok ? 0 : 1;
 }

@@ -1,11 +1,13 @@
 // libFuzzer: any bytes, as a file of a format (KITE_FUZZ_NAME chooses its extension, for instance
-// x.c3d; launch and force are those beside a motion), read and, where that works, analysed and
+// x.c3d; launch and force are those beside a motion; columns is a table of strange names, mappings
+// what is remembered of them), read and, where that works, analysed and
 // written. Built by ./kite fuzz with clang's address and undefined-behaviour sanitizers.
 
 #include "core/measures/analyse.h"
 #include "formats/beside/force_csv.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/json/analysis_json.h"
+#include "formats/mapping/column_mapping.h"
 #include "formats/names/name_table.h"
 #include "formats/reader.h"
 
@@ -32,6 +34,21 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         const auto record = kite::formats::read_force_csv(bytes, kite::Handedness::Right, names);
         if (record.ok())
             kite::attach_forces(take, record.value, findings);
+        return 0;
+    }
+    if (std::string_view(name) == "columns") {
+        const auto table = kite::formats::read_foreign_table(bytes);
+        auto mapping = kite::formats::guess_mapping(table.value.header);
+        mapping.rows_hz = 100.0;
+        const auto text = kite::formats::map_table(bytes, mapping);
+        if (text.ok())
+            kite::formats::read_take(text.value, "columns.csv", {});
+        return 0;
+    }
+    if (std::string_view(name) == "mappings") {
+        const auto store = kite::formats::MappingStore::parse(bytes);
+        store.value.find_for(bytes);
+        store.value.find_for("hip;chest\n1;2\n");
         return 0;
     }
     const auto take = kite::formats::read_take(bytes, name, {});

@@ -16,6 +16,12 @@ int main(int argc, char** argv) {
     files.push_back({"launch", "club_speed_mph,ball_speed_m_s,carry_yd,note\n84.5,52,,low\n"});
     files.push_back({"force", "# contact_s: 0.2\ntime_s;left_force_n;right_force_n\n"
                               "0;400,5;380\n0,1;420;350\n0,3;500;\n"});
+    files.push_back({"columns",
+                     "# club: iron\nClock (ms);Hip rot;Chest rate (rad/s);Shaft speed;who\n"
+                     "0;1,5;0,2;30;A\n10;1,6;0,3;31;\n20;1,7;0,2;33;A\n"});
+    files.push_back({"mappings", R"([{"name": "rig", "rows_hz": 200, "columns": [
+        {"theirs": "hip", "ours": "pelvis_turn_deg", "factor": -1.0},
+        {"theirs": "chest", "ours": "torso_turn_deg", "factor": 57.3}]}])"});
     for (const auto& [name, bytes] : files) {
         const auto folder = std::filesystem::path(argv[1]) / name;
         std::filesystem::create_directories(folder);

@@ -342,9 +342,6 @@ void StairChart::paint_reference(QCPPainter* painter) const {
         painter->drawRect(box);
     }
     painter->restore();
-    const QRectF lane = lanes().front()->rect();
-    draw_plate(painter, lane.topLeft() + QPointF(0.0, 16.0),
-               tr("behind: %1, mean ± SD").arg(reference()->name), colours().soft, true);
 }
 
 void StairChart::paint_overlay(QCPPainter* painter) const {

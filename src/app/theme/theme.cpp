@@ -28,7 +28,7 @@ double luminance(const QColor& colour) {
            0.0722 * channel(colour.blueF());
 }
 
-QString style_sheet(const Colours& c, int corner) {
+QString style_sheet(const Colours& c, ThemeKind kind, int corner) {
     // Hover, focus and pressed states look the same everywhere.
     return QStringLiteral(R"(
         QWidget { color: %ink; }
@@ -64,8 +64,11 @@ QString style_sheet(const Colours& c, int corner) {
         QLineEdit:focus { border-color: %accent; }
         QComboBox, QDoubleSpinBox { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 4px 8px; }
         QComboBox:focus, QDoubleSpinBox:focus { border-color: %accent; }
-        QComboBox::drop-down { border: none; width: 20px; }
-        QComboBox::down-arrow { width: 0; height: 0; border-left: 4px solid transparent; border-right: 4px solid transparent; border-top: 5px solid %soft; }
+        QComboBox::drop-down { border: none; width: 18px; }
+        QComboBox::down-arrow { image: url(:/icons/down-%kind.svg); width: 10px; height: 6px; }
+        QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid %soft; border-radius: 3px; background: %surface; }
+        QCheckBox::indicator:checked { background: %ink; border-color: %ink; }
+        QCheckBox:focus { border: 1px solid %accent; border-radius: 3px; }
         QComboBox QAbstractItemView { background: %surface; border: 1px solid %line; selection-background-color: %raised; selection-color: %ink; }
         QTableView::item { padding-left: 8px; }
         QListWidget { background: transparent; border: none; outline: none; }
@@ -88,6 +91,8 @@ QString style_sheet(const Colours& c, int corner) {
         QMenu::item:disabled { color: %soft; }
         QMenu::separator { height: 1px; background: %line; margin: 4px 8px; }
     )")
+        .replace(QLatin1String("%kind"),
+                 kind == ThemeKind::Dark ? QStringLiteral("dark") : QStringLiteral("light"))
         .replace(QLatin1String("%ink"), c.ink.name())
         .replace(QLatin1String("%soft"), c.soft.name())
         .replace(QLatin1String("%page"), c.page.name())
@@ -164,7 +169,7 @@ void Theme::apply(ThemeKind kind) {
     palette.setColor(QPalette::Highlight, colours_.accent);
     palette.setColor(QPalette::HighlightedText, colours_.on_accent);
     QApplication::setPalette(palette);
-    qApp->setStyleSheet(style_sheet(colours_, scaled(6)));
+    qApp->setStyleSheet(style_sheet(colours_, kind_, scaled(6)));
     emit changed();
 }
 

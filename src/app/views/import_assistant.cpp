@@ -397,8 +397,8 @@ void ImportAssistant::show_raw() {
     }
     raw_->axis(QCPAxis::atBottom)
         ->setLabel(subject_->kind == ImportSubject::Kind::Columns
-                       ? tr("%1, row by row").arg(from(subject_->names[i]))
-                       : tr("%1, m, frame by frame: x line, y dashed, z dotted")
+                       ? tr("%1, by row").arg(from(subject_->names[i]))
+                       : tr("%1 in m, by frame: x line, y dashed, z dotted")
                              .arg(from(subject_->names[i])));
     for (QCPAxis* axis : {raw_->axis(QCPAxis::atBottom), raw_->axis(QCPAxis::atLeft)})
         axis->rescale();

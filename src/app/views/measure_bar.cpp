@@ -1,5 +1,6 @@
 #include "app/views/measure_bar.h"
 
+#include "app/session/reference.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
@@ -18,6 +19,8 @@
 #include <QWidgetAction>
 
 #include <cmath>
+#include <set>
+#include <vector>
 
 namespace kite::app {
 
@@ -30,9 +33,9 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
     layout->addLayout(rows_);
     add_choice("choose_rates", tr("Rates"), tr("Which rotation speed is meant"),
                &AnalysisOptions::convention,
-               {std::pair(RateConvention::Axis, tr("about own axis")),
+               {std::pair(RateConvention::Axis, tr("own axis")),
                 std::pair(RateConvention::Resultant, tr("as a whole")),
-                std::pair(RateConvention::Plane, tr("in the swing plane"))});
+                std::pair(RateConvention::Plane, tr("swing plane"))});
     add_choice("choose_separation", tr("Separation"), tr("How separation is taken"),
                &AnalysisOptions::separation,
                {std::pair(SeparationMethod::Projected, tr("from above")),
@@ -50,6 +53,7 @@ MeasureBar::MeasureBar(BenchState* state, QWidget* parent) : QWidget(parent), st
     layout->addWidget(note_);
     connect(state_, &BenchState::swing_changed, this, &MeasureBar::show_swing);
     connect(state_, &BenchState::overlay_changed, this, &MeasureBar::show_swing);
+    connect(state_, &BenchState::reference_changed, this, &MeasureBar::show_swing);
     connect(&Theme::instance(), &Theme::changed, this, &MeasureBar::restyle);
     restyle();
     set_options({});
@@ -192,6 +196,8 @@ void MeasureBar::show_swing() {
                                                                                : tr("stretched");
         notes << tr("With %1, %2").arg(state_->overlay().name, where);
     }
+    if (const auto& reference = state_->reference(); reference && !reference->empty())
+        notes << tr("Behind: %1, mean ± SD").arg(reference->name);
     note_->setText(notes.join(QStringLiteral("  ·  ")));
     note_->setVisible(!notes.isEmpty());
     // Look here: only where a choice changes the order.
@@ -202,22 +208,36 @@ void MeasureBar::show_swing() {
 void MeasureBar::fit() {
     const QString between = QStringLiteral(": ");
     const auto without_caption = [&](const QString& text) {
-        return text.mid(text.indexOf(between) + between.size());
+        const auto at = text.indexOf(between);
+        return at < 0 ? text : text.mid(at + between.size());
     };
-    const double frame = 30.0; // edge, padding and the arrow
-    double full = 0.0;
-    double shorter = 0.0;
-    for (const QToolButton* button : buttons_) {
-        const QFontMetricsF metrics(button->font());
-        full += metrics.horizontalAdvance(button->accessibleName()) + frame + rows_->spacing();
-        shorter += metrics.horizontalAdvance(without_caption(button->accessibleName())) + frame +
-                   rows_->spacing();
+    constexpr double kFrame = 30.0; // edge, padding and the arrow
+    const auto needed = [&](const QToolButton* button, bool has_caption) {
+        const QString& text = button->accessibleName();
+        return QFontMetricsF(button->font())
+                   .horizontalAdvance(has_caption ? text : without_caption(text)) +
+               kFrame + rows_->spacing();
+    };
+    double across = 0.0;
+    for (const QToolButton* button : buttons_)
+        across += needed(button, true);
+    // Units and the filter's Hz are known without a caption; the others give way after them.
+    std::vector<QToolButton*> giving_way{units_, cutoffs_};
+    for (QToolButton* button : buttons_)
+        if (button != cutoffs_ && button != units_)
+            giving_way.push_back(button);
+    std::set<const QToolButton*> without;
+    for (const QToolButton* button : giving_way) {
+        if (across <= width())
+            break;
+        across += needed(button, false) - needed(button, true);
+        without.insert(button);
     }
-    const int in_a_row = shorter <= width() ? static_cast<int>(buttons_.size()) : 2;
+    const int in_a_row = across <= width() ? static_cast<int>(buttons_.size()) : 2;
     for (std::size_t i = 0; i < buttons_.size(); ++i) {
         QToolButton* button = buttons_[i];
-        button->setText(full <= width() ? button->accessibleName()
-                                        : without_caption(button->accessibleName()));
+        button->setText(without.count(button) > 0 ? without_caption(button->accessibleName())
+                                                  : button->accessibleName());
         const int at = static_cast<int>(i);
         rows_->addWidget(button, at / in_a_row, at % in_a_row, Qt::AlignLeft);
     }

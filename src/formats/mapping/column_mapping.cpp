@@ -204,9 +204,17 @@ Outcome<MappingStore> MappingStore::load(const std::filesystem::path& path) {
         out.findings = bytes.findings;
         return out;
     }
-    const auto json = nlohmann::json::parse(bytes.value, nullptr, false);
+    out = parse(bytes.value);
+    for (Finding& finding : out.findings)
+        finding.where = path.string();
+    return out;
+}
+
+Outcome<MappingStore> MappingStore::parse(std::string_view bytes) {
+    Outcome<MappingStore> out;
+    const auto json = nlohmann::json::parse(bytes, nullptr, false);
     const auto broken = [&](const std::string& what) {
-        out.add({Severity::Error, "mappings-broken", what, path.string(),
+        out.add({Severity::Error, "mappings-broken", what, "",
                  "Mend it with an editor, or move it away: the assistant then begins anew."});
     };
     if (!json.is_array()) {

@@ -65,6 +65,7 @@ class MappingStore {
 public:
     /// An absent file holds none; a broken one says so and is not written over.
     static Outcome<MappingStore> load(const std::filesystem::path& path);
+    static Outcome<MappingStore> parse(std::string_view bytes);
     /// $XDG_CONFIG_HOME/kite-hinge/mappings.json
     static std::filesystem::path user_path();
 
