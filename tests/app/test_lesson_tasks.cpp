@@ -4,6 +4,7 @@
 #include "app/charts/body_strip.h"
 #include "app/charts/chart_picture.h"
 #include "app/charts/kite_view.h"
+#include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/session/folder_watch.h"
 #include "app/session/reference.h"
@@ -19,6 +20,7 @@
 #include "app/views/measure_texts.h"
 #include "app/views/moment_table.h"
 #include "app/views/swing_panel.h"
+#include "core/sets/swing_set.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
@@ -29,6 +31,7 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QContextMenuEvent>
+#include <QHelpEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
@@ -39,6 +42,7 @@
 #include <QTableWidget>
 #include <QTest>
 #include <QToolButton>
+#include <QToolTip>
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -309,6 +313,9 @@ TEST_F(LessonTasks, EveryMeasureSaysWhatItIs) {
     EXPECT_EQ(help->shown(), QStringLiteral("separation"));
     for (const BodyCurve& curve : all_body_curves())
         EXPECT_NE(find_measure_text(QString::fromLatin1(curve.key)), nullptr) << curve.key;
+    for (const Measure& measure : all_measures())
+        EXPECT_NE(find_measure_text(QString::fromLatin1(measure.key)), nullptr) << measure.key;
+    EXPECT_EQ(find_measure_text(QStringLiteral("no such measure")), nullptr);
     // Every picture shows something of its own, or the same moments differently.
     auto* list = find<QListWidget>("measure_list");
     QTest::keyClick(line, Qt::Key_Escape);
@@ -620,4 +627,71 @@ TEST_F(LessonTasks, EverythingHasANameAndIsReachedByTab) {
     for (const QWidget* widget : wanted)
         EXPECT_EQ(reached.count(widget), 1u)
             << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+}
+
+TEST_F(LessonTasks, ASwingTakenOffTheListComesBackWithAllThatWasSaid) {
+    open_demo();
+    window->select(3);
+    key(Qt::Key_G);
+    const auto swing = window->model()->swing(3);
+    key(Qt::Key_Delete);
+    EXPECT_EQ(window->model()->rowCount(), 9);
+    EXPECT_NE(window->model()->swing(3), swing);
+    // Meanwhile everything is measured in another way.
+    window->findChild<QToolButton*>(QStringLiteral("choose_rates"))
+        ->menu()
+        ->actions()
+        .at(2)
+        ->trigger();
+    ASSERT_TRUE(settle());
+    window->editor()->history()->undo(); // the way of measuring
+    ASSERT_TRUE(settle());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(window->model()->rowCount(), 10);
+    EXPECT_EQ(window->model()->swing(3), swing);
+    EXPECT_TRUE(marks(3).good);
+    EXPECT_EQ(panel()->selected(), 3) << "what comes back is seen";
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(marks(3).good) << "steps before it are still there";
+    key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(window->model()->rowCount(), 9);
+}
+
+TEST_F(LessonTasks, HoveringSaysTheValueItsUnitAndItsUncertainty) {
+    open_demo();
+    window->select(4);
+    QCoreApplication::processEvents();
+    auto* stair = window->bench()->stair();
+    const auto& analysis = window->state()->swing()->analysis;
+    const auto* pelvis = analysis.sequence.find(Segment::Pelvis);
+    const auto hover = [&](QWidget* chart, QPoint at) {
+        QToolTip::hideText();
+        QHelpEvent help(QEvent::ToolTip, at, chart->mapToGlobal(at));
+        QApplication::sendEvent(chart, &help);
+        return QToolTip::text();
+    };
+    const QCPAxisRect* lane = stair->axisRect(3); // the pelvis is the lowest
+    const auto x_of = [&](double t_s) {
+        return static_cast<int>(std::lround(
+            lane->axis(QCPAxis::atBottom)->coordToPixel(window->state()->ms_from_impact(t_s))));
+    };
+    const auto y_of = [&](double rate) {
+        return static_cast<int>(std::lround(lane->axis(QCPAxis::atLeft)->coordToPixel(rate)));
+    };
+    const QString peak = hover(stair, {x_of(pelvis->peak_t_s), y_of(pelvis->peak_deg_s)});
+    EXPECT_TRUE(peak.contains(QStringLiteral("pelvis peaks at 447 °/s"))) << peak.toStdString();
+    EXPECT_TRUE(peak.contains(QStringLiteral("ms (95 %)"))) << peak.toStdString();
+    const QString value = hover(stair, {x_of(pelvis->peak_t_s - 0.05), lane->bottom() - 3});
+    EXPECT_TRUE(value.contains(QStringLiteral("°/s ±"))) << value.toStdString();
+    auto* separation = window->bench()->separation();
+    const QString degrees = hover(
+        separation, {x_of(analysis.moments.time_s(Moment::Impact)), separation->height() / 2});
+    EXPECT_TRUE(degrees.startsWith(QStringLiteral("at impact: separation")))
+        << degrees.toStdString();
+    EXPECT_TRUE(degrees.contains(QStringLiteral("° ±"))) << degrees.toStdString();
+    const QString sway =
+        hover(window->bench()->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
+                                        window->bench()->body()->height() / 2});
+    EXPECT_TRUE(sway.contains(QStringLiteral("cm to target"))) << sway.toStdString();
 }

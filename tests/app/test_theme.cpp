@@ -4,6 +4,9 @@
 #include <QFontInfo>
 #include <gtest/gtest.h>
 
+#include <array>
+#include <cmath>
+
 using namespace kite;
 using namespace kite::app;
 
@@ -28,6 +31,50 @@ TEST(Theme, TextHasEnoughContrast) {
             EXPECT_GE(contrast(text, c.raised), 4.5) << "in the chosen row";
         EXPECT_GE(contrast(c.on_accent, c.accent), 4.5);
     }
+}
+
+namespace {
+
+/// What somebody without one kind of cone sees, in linear light (Viénot, Brettel & Mollon, Color
+/// Res. Appl. 24, 1999: protanopia and deuteranopia; matrices from memory), as lightness and two
+/// chromatic coordinates of CIE 1976 L*a*b* (D65).
+std::array<double, 3> seen(const QColor& colour, int missing_cone) {
+    const auto linear = [](double v) {
+        return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+    };
+    std::array<double, 3> rgb{linear(colour.redF()), linear(colour.greenF()),
+                              linear(colour.blueF())};
+    if (missing_cone > 0) {
+        const bool red = missing_cone == 1;
+        const double mixed =
+            red ? 0.11238 * rgb[0] + 0.88762 * rgb[1] : 0.29275 * rgb[0] + 0.70725 * rgb[1];
+        const double blue = red ? 0.00401 * rgb[0] - 0.00401 * rgb[1] + rgb[2]
+                                : -0.02234 * rgb[0] + 0.02234 * rgb[1] + rgb[2];
+        rgb = {mixed, mixed, blue};
+    }
+    const auto f = [](double t) {
+        return t > 216.0 / 24389.0 ? std::cbrt(t) : (24389.0 / 27.0 * t + 16.0) / 116.0;
+    };
+    const double x = f((0.4124 * rgb[0] + 0.3576 * rgb[1] + 0.1805 * rgb[2]) / 0.9505);
+    const double y = f(0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2]);
+    const double z = f((0.0193 * rgb[0] + 0.1192 * rgb[1] + 0.9505 * rgb[2]) / 1.089);
+    return {116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)};
+}
+
+} // namespace
+
+// Neighbouring lanes differ by at least 10 in CIE76 (2.3 is just noticeable, Mahy et al. 1994,
+// value from memory) for normal eyes and for those without the red or the green cone.
+TEST(Theme, NeighbouringPartsAreToldApartByEveryEye) {
+    for (ThemeKind kind : {ThemeKind::Light, ThemeKind::Dark})
+        for (int missing : {0, 1, 2})
+            for (std::size_t i = 1; i < 4; ++i) {
+                const auto a = seen(colours_of(kind).part[i - 1], missing);
+                const auto b = seen(colours_of(kind).part[i], missing);
+                const double apart = std::hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+                EXPECT_GT(apart, 10.0) << "parts " << i - 1 << " and " << i << ", cone " << missing
+                                       << (kind == ThemeKind::Dark ? ", dark" : ", light");
+            }
 }
 
 TEST(Theme, ShipsItsFont) {

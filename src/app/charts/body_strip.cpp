@@ -246,6 +246,17 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
     }
 }
 
+QString BodyStrip::text_at(QPointF at) const {
+    if (at.x() < left_margin())
+        return toolTip();
+    const double t_s = time_at(at.x());
+    const double value = curve().of(swing()->analysis).at(t_s);
+    if (!std::isfinite(value) || !is_visible_time(t_s))
+        return {};
+    return value_text_at(t_s, tr_curve(curve().name) + QLatin1Char(' ') +
+                                  value_text(value * shown_unit().factor));
+}
+
 void BodyStrip::paint_cursor_readings(QCPPainter* painter, double x) {
     const double value =
         curve().of(swing()->analysis).at(state()->cursor_s()) * shown_unit().factor;

@@ -37,6 +37,7 @@ signals:
 protected:
     void rebuild() override;
     void paint_decoration(QCPPainter* painter) override;
+    QString text_at(QPointF at) const override;
     void paint_cursor_readings(QCPPainter* painter, double x) override;
     void mousePressEvent(QMouseEvent* event) override;
 

@@ -2,6 +2,8 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "core/base/units.h"
+#include "core/signal/noise.h"
 
 #include <algorithm>
 #include <cmath>
@@ -110,6 +112,25 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
              tr("stretch +%1°").arg(number_text(separation.stretch_deg)), true, -10.0);
     mark(state()->impact_s(), separation.at_impact_deg,
          tr("%1° at impact").arg(number_text(separation.at_impact_deg)), true, -10.0);
+}
+
+QString SeparationStrip::text_at(QPointF at) const {
+    const double t_s = time_at(at.x());
+    const Analysis& analysis = swing()->analysis;
+    const double value = analysis.separation_deg.at(t_s);
+    if (!std::isfinite(value) || !is_visible_time(t_s) || at.x() < left_margin())
+        return {};
+    QString text = tr("separation %1°").arg(number_text(value, 1));
+    double variance = 0.0;
+    for (Segment segment : {Segment::Pelvis, Segment::Torso})
+        if (const auto* motion = analysis.find_motion(segment)) {
+            const double u = deg_from_rad(motion->angle_noise_rad.z()) *
+                             calc_noise_gain(motion->cutoff_hz, motion->rate_hz).value;
+            variance += u * u;
+        }
+    if (std::isfinite(variance))
+        text += tr(" ± %1 (95 %)").arg(number_text(1.96 * std::sqrt(variance), 1));
+    return value_text_at(t_s, text);
 }
 
 void SeparationStrip::paint_cursor_readings(QCPPainter* painter, double x) {

@@ -14,6 +14,7 @@ public:
 protected:
     void rebuild() override;
     void paint_decoration(QCPPainter* painter) override;
+    QString text_at(QPointF at) const override;
     void paint_cursor_readings(QCPPainter* painter, double x) override;
 
 private:

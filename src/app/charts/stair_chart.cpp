@@ -3,6 +3,8 @@
 #include "app/charts/stair_steps.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "core/base/units.h"
+#include "core/signal/noise.h"
 
 #include <QHelpEvent>
 #include <QMouseEvent>
@@ -284,17 +286,46 @@ void StairChart::mouseDoubleClickEvent(QMouseEvent* event) {
     TimeChart::mouseDoubleClickEvent(event);
 }
 
-bool StairChart::event(QEvent* event) {
-    if (event->type() == QEvent::ToolTip) {
-        auto* help = static_cast<QHelpEvent*>(event);
-        if (const auto flag = flag_at(help->pos())) {
-            QToolTip::showText(help->globalPos(), flag_text(*flag), this);
-            return true;
+QString StairChart::text_at(QPointF at) const {
+    if (const auto flag = flag_at(at))
+        return flag_text(*flag);
+    constexpr double kNear_px = 9.0;
+    const double t_s = time_at(at.x());
+    for (Segment segment : kSequence) {
+        if (!lane_of(segment)->rect().contains(at.toPoint()))
+            continue;
+        const QString name = segment_name(segment);
+        const auto* part = swing()->analysis.sequence.find(segment);
+        const auto is_near = [&](double there_s, double rate_deg_s) {
+            return std::isfinite(there_s) &&
+                   QLineF(at, QPointF(pixel_of(there_s), y_pixel(segment, rate_deg_s))).length() <
+                       kNear_px;
+        };
+        const auto when = [&](double there_s, double u_s) {
+            return tr("%1, ± %2 ms (95 %)")
+                .arg(before_impact_text(state()->ms_from_impact(there_s)),
+                     number_text(1.96 * 1000.0 * u_s, 1));
+        };
+        if (part != nullptr && is_near(part->peak_t_s, part->peak_deg_s))
+            return tr("%1 peaks at %2 °/s\n%3")
+                .arg(name, number_text(part->peak_deg_s), when(part->peak_t_s, part->peak_t_u_s));
+        if (part != nullptr && is_near(part->reversal_t_s, 0.0))
+            return tr("%1 turns back\n%2").arg(name, when(part->reversal_t_s, part->reversal_u_s));
+        const double rate = swing()->analysis.rate_deg_s[index_of(segment)].at(t_s);
+        if (!std::isfinite(rate) || !is_visible_time(t_s))
+            return {};
+        QString value = tr("%1 %2 °/s").arg(name, number_text(rate));
+        if (const auto* motion = swing()->analysis.find_motion(segment)) {
+            const double noise_rad =
+                feels_impact(segment) ? motion->noise_across_rad() : motion->angle_noise_rad.z();
+            const double u = deg_from_rad(noise_rad) *
+                             calc_noise_gain(motion->cutoff_hz, motion->rate_hz).first_derivative;
+            if (std::isfinite(u))
+                value += tr(" ± %1 (95 %)").arg(number_text(1.96 * u, 1));
         }
-        QToolTip::hideText();
-        return true;
+        return value_text_at(t_s, value);
     }
-    return TimeChart::event(event);
+    return {};
 }
 
 void StairChart::paint_reversals(QCPPainter* painter) const {

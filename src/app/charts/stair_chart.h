@@ -27,7 +27,7 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
-    bool event(QEvent* event) override;
+    QString text_at(QPointF at) const override;
 
 private:
     std::optional<Moment> flag_at(QPointF at) const;

@@ -1,6 +1,10 @@
 #include "app/charts/time_chart.h"
 
+#include "app/theme/text.h"
 #include "app/theme/theme.h"
+
+#include <QHelpEvent>
+#include <QToolTip>
 
 #include <algorithm>
 #include <cmath>
@@ -321,6 +325,22 @@ void TimeChart::repaint_soon() {
 void TimeChart::showEvent(QShowEvent* event) {
     QCustomPlot::showEvent(event);
     take_range();
+}
+
+QString TimeChart::value_text_at(double t_s, const QString& value) const {
+    return tr("%1: %2").arg(before_impact_text(state_->ms_from_impact(t_s)), value);
+}
+
+bool TimeChart::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip)
+        return QCustomPlot::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const QString text = swing() == nullptr ? QString() : text_at(help->pos());
+    if (text.isEmpty())
+        QToolTip::hideText();
+    else
+        QToolTip::showText(help->globalPos(), text, this);
+    return true;
 }
 
 void TimeChart::resizeEvent(QResizeEvent* event) {

@@ -47,9 +47,13 @@ protected:
     /// Fills graphs and ranges from the swing; called when the swing or the theme changes.
     virtual void rebuild() = 0;
     virtual void paint_decoration(QCPPainter* painter) = 0;
+    /// What stands under the pointer, with its unit and uncertainty; empty: nothing.
+    virtual QString text_at(QPointF at) const = 0;
     /// Readings beside the cursor line; the line itself is drawn by the base.
     virtual void paint_cursor_readings(QCPPainter* painter, double x) = 0;
 
+    /// "88 ms before impact: 512 ± 3 °/s".
+    QString value_text_at(double t_s, const QString& value) const;
     /// x pixel of a time.
     double pixel_of(double t_s) const;
     bool is_visible_time(double t_s) const;
@@ -90,6 +94,7 @@ protected:
     /// Paints anew soon; a hidden chart waits until it is shown.
     void repaint_soon();
 
+    bool event(QEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void showEvent(QShowEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;

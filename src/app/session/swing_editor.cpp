@@ -6,6 +6,7 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 
 namespace kite::app {
 
@@ -60,6 +61,25 @@ private:
     SwingMarks after_;
 };
 
+class RemoveSwing : public QUndoCommand {
+public:
+    RemoveSwing(SwingListModel* model, int swing, std::function<void(int)> touched,
+                const QString& text)
+        : QUndoCommand(text), model_(model), swing_(swing), touched_(std::move(touched)) {}
+    void undo() override {
+        if (removed_)
+            model_->restore(*removed_);
+        touched_(swing_);
+    }
+    void redo() override { removed_ = model_->remove(model_->row_of(swing_)); }
+
+private:
+    SwingListModel* model_;
+    int swing_;
+    std::function<void(int)> touched_;
+    std::shared_ptr<const SwingListModel::Removed> removed_;
+};
+
 class ChooseOptions : public QUndoCommand {
 public:
     ChooseOptions(SwingListModel* model, AnalysisOptions after, const QString& text)
@@ -102,6 +122,14 @@ void SwingEditor::reset_moments(int row) {
     history_.push(new MoveMoments(
         model_, swing, {}, -1, [this](int id) { emit swing_touched(model_->row_of(id)); },
         tr("reset all moments")));
+}
+
+void SwingEditor::remove(int row) {
+    const int swing = model_->id_of(row);
+    if (swing >= 0)
+        history_.push(new RemoveSwing(
+            model_, swing, [this](int id) { emit swing_touched(model_->row_of(id)); },
+            tr("take off the list")));
 }
 
 void SwingEditor::set_marks(int row, const SwingMarks& marks, const QString& what) {

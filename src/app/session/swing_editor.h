@@ -22,6 +22,8 @@ public:
     void move_moment(int row, Moment moment, std::optional<double> t_s, int gesture);
     /// All moments of a swing back where they were found.
     void reset_moments(int row);
+    /// Takes a swing off the list; its file stays.
+    void remove(int row);
     /// Good, left out, note.
     void set_marks(int row, const SwingMarks& marks, const QString& what);
     void set_options(const AnalysisOptions& options, const QString& what);

@@ -246,12 +246,30 @@ void SwingListModel::cancel_loading() {
             remove(row);
 }
 
-void SwingListModel::remove(int row) {
+std::shared_ptr<const SwingListModel::Removed> SwingListModel::remove(int row) {
     if (row < 0 || row >= rowCount())
-        return;
+        return nullptr;
+    auto out = std::make_shared<Removed>();
+    out->row = row;
     beginRemoveRows({}, row, row);
+    out->entry = std::move(entries_[static_cast<std::size_t>(row)]);
     entries_.erase(entries_.begin() + row);
     endRemoveRows();
+    return out;
+}
+
+void SwingListModel::restore(const Removed& removed) {
+    const int row = std::min(removed.row, rowCount());
+    beginInsertRows({}, row, row);
+    entries_.insert(entries_.begin() + row, removed.entry);
+    endInsertRows();
+    Entry& entry = entries_[static_cast<std::size_t>(row)];
+    // Read, or measured in the way that holds now, if that changed meanwhile.
+    AnalysisOptions wanted = options_;
+    wanted.moved_s = entry.moved_s;
+    if (watchers_.count(entry.id) == 0 &&
+        (!entry.loaded || (entry.loaded->ok && !(entry.loaded->analysis.options == wanted))))
+        start(entry);
 }
 
 } // namespace kite::app

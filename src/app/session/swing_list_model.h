@@ -49,7 +49,11 @@ public:
 
     /// Appends the swings and begins to load them. Returns the first new row.
     int open(const std::vector<SwingRequest>& requests);
-    void remove(int row);
+    struct Removed;
+    /// Takes a swing off the list, with all that was said of it.
+    std::shared_ptr<const Removed> remove(int row); ///< null: there is no such row
+    /// Back where it was, or at the end if the list has become shorter.
+    void restore(const Removed& removed);
     /// How files are read, besides what is said of each; for those opened from now on.
     void set_read_options(formats::ReadOptions options) { read_options_ = std::move(options); }
     const formats::ReadOptions& read_options() const { return read_options_; }
@@ -102,6 +106,13 @@ private:
     };
     using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
 
+public:
+    struct Removed {
+        Entry entry;
+        int row = 0;
+    };
+
+private:
     Entry* find(int id);
     const Entry* find(int id) const;
     void start(Entry& entry);

@@ -212,7 +212,7 @@ void MainWindow::make_file_menu() {
                 [this] { save_measures(); });
     file->addSeparator();
     add_command(file, tr("&Remove from the list"), {QKeySequence::Delete},
-                [this] { model_->remove(panel_->selected()); });
+                [this] { editor_->remove(panel_->selected()); });
     file->addSeparator();
     add_command(file, tr("&Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)},
                 [] { QApplication::quit(); });

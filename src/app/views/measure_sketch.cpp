@@ -159,6 +159,14 @@ void draw_golfer(QPainter& painter, const QString& key, const Pens& pens, bool f
         painter.drawLine(QPointF(154, 118), QPointF(163, 150));
         painter.setPen(pens.accent);
         painter.drawArc(QRectF(154 - 22, 118 - 22, 44, 44), 261 * 16, 24 * 16);
+    } else if (key == QLatin1String("recentre")) {
+        draw_arrow(painter, hips + QPointF(-60, 0), hips + QPointF(-34, 0), pens.accent);
+        draw_arrow(painter, hips + QPointF(-34, -14), hips + QPointF(-60, -14), pens.soft);
+    } else if (key == QLatin1String("hip_drop")) {
+        draw_arrow(painter, hips + QPointF(40, -22), hips + QPointF(40, 12), pens.accent);
+    } else if (key == QLatin1String("force")) {
+        for (double x : {86.0, 150.0})
+            draw_arrow(painter, QPointF(x, 168), QPointF(x, 126), pens.accent);
     } else if (key == QLatin1String("pressure")) {
         draw_arrow(painter, QPointF(150, 166), QPointF(150, 130), pens.accent);
         draw_arrow(painter, QPointF(86, 166), QPointF(86, 148), pens.soft);
@@ -193,6 +201,15 @@ void draw_peaks(QPainter& painter, const QString& key, const Pens& pens) {
             painter.drawPolyline(stair);
         for (const QPointF& at : stair)
             painter.drawEllipse(at, 4, 4);
+    } else if (key == QLatin1String("at_ball")) {
+        painter.drawEllipse(stair.last(), 6, 6);
+        painter.drawLine(QPointF(stair.last().x(), 8), QPointF(stair.last().x(), 160));
+    } else if (key == QLatin1String("lead")) {
+        painter.drawLine(QPointF(34, 161), QPointF(58, 161));
+        for (double x : {34.0, 58.0})
+            painter.drawLine(QPointF(x, 156), QPointF(x, 166));
+        painter.drawEllipse(QPointF(34, 151), 4, 4);
+        painter.drawEllipse(QPointF(58, 43), 4, 4);
     } else if (key == QLatin1String("reversal")) {
         for (int i = 0; i < 4; ++i)
             painter.drawEllipse(QPointF(34.0 + 8.0 * i, 151.0 - 36.0 * i), 4, 4);
@@ -231,6 +248,10 @@ void draw_wrist(QPainter& painter, const QString& key, const Pens& pens) {
     painter.setPen(pens.accent);
     if (key == QLatin1String("wrist_hinge"))
         painter.drawArc(QRectF(wrist.x() - 34, wrist.y() - 34, 68, 68), -48 * 16, 71 * 16);
+    else if (key == QLatin1String("wrist_kept"))
+        for (double reach : {30.0, 40.0})
+            painter.drawArc(QRectF(wrist.x() - reach, wrist.y() - reach, 2 * reach, 2 * reach),
+                            -48 * 16, static_cast<int>((reach - 5.0) * 2 * 16));
     else
         draw_arrow(painter, head, head + QPointF(20, 46), pens.accent);
 }

@@ -2,6 +2,8 @@
 
 #include <QtGlobal>
 
+#include <array>
+
 namespace kite::app {
 
 namespace {
@@ -148,6 +150,42 @@ const std::vector<MeasureText>& all_measure_texts() {
          QT_TRANSLATE_NOOP("measure", "Share of the vertical force that the lead foot bears."),
          QT_TRANSLATE_NOOP("measure", "% of both feet together."),
          QT_TRANSLATE_NOOP("measure", "Ball & Best 2007."), Sketch::FaceOn},
+        {"lead", QT_TRANSLATE_NOOP("measure", "Lead in transition"),
+         QT_TRANSLATE_NOOP("measure",
+                           "By how much a part turns back before the club does. The pelvis "
+                           "leads while the club is still going back."),
+         QT_TRANSLATE_NOOP("measure", "ms; positive: before the club."),
+         QT_TRANSLATE_NOOP("measure", "Tinmark et al. 2010."), Sketch::Peaks},
+        {"recentre", QT_TRANSLATE_NOOP("measure", "Re-centring"),
+         QT_TRANSLATE_NOOP("measure",
+                           "By how much the pelvis starts back towards the target before the "
+                           "top is reached. A slow change of direction is badly determined "
+                           "in time, and says so."),
+         QT_TRANSLATE_NOOP("measure", "ms; positive: before the top."), kPractice, Sketch::FaceOn},
+        {"hip_drop", QT_TRANSLATE_NOOP("measure", "Drop of lead hip and pelvis"),
+         QT_TRANSLATE_NOOP("measure",
+                           "How much lower the lead hip joint is than the trail one, at the "
+                           "top and least until the lead arm is level; and how far the "
+                           "pelvis sinks after the top."),
+         QT_TRANSLATE_NOOP("measure",
+                           "Lead hip: positive while it is lower. Pelvis: negative when it "
+                           "sinks."),
+         kPractice, Sketch::FaceOn},
+        {"at_ball", QT_TRANSLATE_NOOP("measure", "Fastest at the ball"),
+         QT_TRANSLATE_NOOP("measure", "When the club is fastest, against impact."),
+         QT_TRANSLATE_NOOP("measure", "ms; negative: before the ball, 0 is at it."), kPractice,
+         Sketch::Peaks},
+        {"force", QT_TRANSLATE_NOOP("measure", "Greatest vertical force"),
+         QT_TRANSLATE_NOOP("measure",
+                           "What both feet together press on the ground at most, from the "
+                           "top to impact."),
+         QT_TRANSLATE_NOOP("measure", "In body weights."),
+         QT_TRANSLATE_NOOP("measure", "Ball & Best 2007."), Sketch::FaceOn},
+        {"wrist_kept", QT_TRANSLATE_NOOP("measure", "Wrist hinge kept"),
+         QT_TRANSLATE_NOOP("measure",
+                           "How much of the hinge at the top is left when the shaft comes "
+                           "level; a cast has little left."),
+         QT_TRANSLATE_NOOP("measure", "In % of the hinge at the top."), kPractice, Sketch::Wrist},
         {"club_head_speed", QT_TRANSLATE_NOOP("measure", "Club-head speed"),
          QT_TRANSLATE_NOOP("measure",
                            "Speed of the club head just before impact. Hand speed, at the "
@@ -161,6 +199,34 @@ const MeasureText* find_measure_text(const QString& key) {
     for (const MeasureText& text : all_measure_texts())
         if (key == QLatin1String(text.key))
             return &text;
+    // Parts of the keys of single measures, the more telling ones first.
+    struct Part {
+        const char* part;
+        const char* text;
+    };
+    constexpr std::array kParts{Part{"tempo", "tempo"},
+                                Part{"fastest_at_ball", "at_ball"},
+                                Part{"slowdown", "slow_down"},
+                                Part{"before_impact", "peak"},
+                                Part{"peak_deg_s", "peak"},
+                                Part{"recentre", "recentre"},
+                                Part{"drop", "hip_drop"},
+                                Part{"lead_ms", "lead"},
+                                Part{"separation", "separation"},
+                                Part{"pelvis_turn", "pelvis_turn"},
+                                Part{"torso_turn", "torso_turn"},
+                                Part{"pelvis_sway", "pelvis_sway"},
+                                Part{"pelvis_depth", "pelvis_depth"},
+                                Part{"pelvis_lift", "pelvis_lift"},
+                                Part{"hinge_path", "hinge_path"},
+                                Part{"kept", "wrist_kept"},
+                                Part{"wrist", "wrist_hinge"},
+                                Part{"peak_total", "force"},
+                                Part{"pressure", "pressure"},
+                                Part{"speed", "club_head_speed"}};
+    for (const Part& part : kParts)
+        if (key.contains(QLatin1String(part.part)))
+            return find_measure_text(QString::fromLatin1(part.text));
     return nullptr;
 }
 

@@ -20,6 +20,7 @@ struct MeasureText {
 };
 const std::vector<MeasureText>& all_measure_texts();
 
+/// By its key, or by that of a measure of a set ("sequence.pelvis.slowdown_pct", core/sets);
 /// nullptr: nobody wrote about it.
 const MeasureText* find_measure_text(const QString& key);
 
