@@ -29,7 +29,9 @@ std::size_t lines(const std::string& text) {
 class Cli : public testing::Test {
 protected:
     Finished run(const std::string& arguments) {
-        const std::string command = std::string("'" KITE_CLI "' ") + arguments + " >'" +
+        // The tester's own tables are not read.
+        const std::string command = "XDG_CONFIG_HOME='" + folder.path("config").string() +
+                                    "' '" KITE_CLI "' " + arguments + " >'" +
                                     folder.path("out").string() + "' 2>'" +
                                     folder.path("err").string() + "' </dev/null";
         const int status = std::system(command.c_str());
@@ -280,4 +282,43 @@ TEST_F(Cli, ManPageAndCompletionKnowEveryOption) {
             EXPECT_NE(man.find(in_man), std::string::npos) << in_man;
         }
     }
+}
+
+// What the import assistant keeps is used here too: docs/formats.md gives the file.
+TEST_F(Cli, ReadsAStrangeTableByTheUsersMapping) {
+    run("simulate --seed 3 --rate 240 " + quoted("a.csv"));
+    run("convert --series " + quoted("a.csv") + " " + quoted("series.csv"));
+    std::istringstream lines_in(TemporaryFolder::read(folder.path("series.csv")));
+    std::string line;
+    std::getline(lines_in, line);
+    std::string strange = "Clock;Hip;Chest;Arm;Shaft\n";
+    while (std::getline(lines_in, line)) {
+        std::istringstream fields(line);
+        std::string field;
+        for (int i = 0; i < 5 && std::getline(fields, field, ','); ++i)
+            strange += (i > 0 ? ";" : "") + field;
+        strange += "\n";
+    }
+    folder.write("strange.csv", strange);
+    EXPECT_EQ(run("analyse " + quoted("strange.csv")).status, 1);
+    std::filesystem::create_directories(folder.path("config/kite-hinge"));
+    folder.write("config/kite-hinge/mappings.json", R"([{"name": "rig", "columns": [
+        {"theirs": "clock", "ours": "time_s"}, {"theirs": "hip", "ours": "pelvis_rate_deg_s"},
+        {"theirs": "chest", "ours": "torso_rate_deg_s"},
+        {"theirs": "arm", "ours": "lead_arm_rate_deg_s"},
+        {"theirs": "shaft", "ours": "club_rate_deg_s"}]}])");
+    const Finished read = run("analyse --json " + quoted("strange.csv"));
+    ASSERT_EQ(read.status, 0) << read.err;
+    const Json mapped = Json::parse(read.out);
+    const Json poses = Json::parse(run("analyse --json " + quoted("a.csv")).out);
+    for (const char* part : {"pelvis", "torso"})
+        EXPECT_NEAR(mapped["sequence"]["segments"][part]["peak_t"].get<double>(),
+                    poses["sequence"]["segments"][part]["peak_t"].get<double>(), 0.004)
+            << part;
+    EXPECT_TRUE(mapped["separation"]["at_top_deg"].is_null()) << "rates give no angles";
+    // A broken file is said, and what it has right is used.
+    folder.write("config/kite-hinge/mappings.json", "[{\"columns\": 5}]");
+    const Finished broken = run("analyse " + quoted("a.csv"));
+    EXPECT_EQ(broken.status, 0);
+    EXPECT_NE(broken.err.find("mappings.json"), std::string::npos) << broken.err;
 }
