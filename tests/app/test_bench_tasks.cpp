@@ -8,9 +8,9 @@
 #include "app/session/swing_editor.h"
 #include "app/views/bench_view.h"
 #include "app/views/command_panel.h"
-#include "app/views/main_window.h"
 #include "app/views/measure_bar.h"
 #include "app/views/moment_table.h"
+#include "app/window_test.h"
 #include "support/temporary_folder.h"
 
 #include <QApplication>
@@ -22,9 +22,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
-#include <QSettings>
 #include <QTableWidget>
-#include <QTest>
 #include <QToolButton>
 #include <QXmlStreamReader>
 #include <gtest/gtest.h>
@@ -38,29 +36,16 @@ using namespace kite::app;
 
 namespace {
 
-class BenchTasks : public testing::Test {
+class BenchTasks : public WindowTest {
 protected:
     void SetUp() override {
-        QSettings().clear();
-        open_window();
+        WindowTest::SetUp();
+        open_lesson();
     }
-    void open_window() {
-        window = std::make_unique<MainWindow>();
-        window->resize(1280, 800);
-        window->show();
-        window->activateWindow();
-        ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
-        window->open_demo();
-        ASSERT_TRUE(settle());
+    void open_lesson() {
+        open_demo();
         window->select(4);
         QCoreApplication::processEvents();
-    }
-    bool settle() {
-        return QTest::qWaitFor([&] { return !window->model()->is_loading(); }, 20000);
-    }
-    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
-        QTest::keyClick(window.get(), key, modifiers);
-        ASSERT_TRUE(settle());
     }
     const Analysis& analysis() const { return window->state()->swing()->analysis; }
     double moment(Moment m) const { return analysis().moments.time_s(m); }
@@ -92,8 +77,6 @@ protected:
         found->menu()->actions().at(entry)->trigger();
         ASSERT_TRUE(settle());
     }
-
-    std::unique_ptr<MainWindow> window;
 };
 
 } // namespace
@@ -270,6 +253,7 @@ TEST_F(BenchTasks, TheWayOfMeasuringAndTheViewAreRemembered) {
     window->close();
     window.reset();
     open_window();
+    open_lesson();
     EXPECT_EQ(analysis().options.convention, RateConvention::Resultant);
     EXPECT_EQ(window->bench()->body()->chosen(), body);
     EXPECT_EQ(window->bench()->picture(), 1);

@@ -14,12 +14,12 @@
 #include "app/views/bench_view.h"
 #include "app/views/difference_table.h"
 #include "app/views/import_assistant.h"
-#include "app/views/main_window.h"
 #include "app/views/measure_help.h"
 #include "app/views/measure_sketch.h"
 #include "app/views/measure_texts.h"
 #include "app/views/moment_table.h"
 #include "app/views/swing_panel.h"
+#include "app/window_test.h"
 #include "core/sets/swing_set.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
@@ -38,9 +38,7 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QPushButton>
-#include <QSettings>
 #include <QTableWidget>
-#include <QTest>
 #include <QToolButton>
 #include <QToolTip>
 #include <gtest/gtest.h>
@@ -54,38 +52,19 @@ using namespace kite::app;
 
 namespace {
 
-class LessonTasks : public testing::Test {
+class LessonTasks : public WindowTest {
 protected:
     void SetUp() override {
-        QSettings().clear();
         // What is said about files is kept in a folder that goes with the test.
         qputenv("XDG_CONFIG_HOME", QByteArray::fromStdString(config.path("config").string()));
-        open_window();
+        WindowTest::SetUp();
     }
     void TearDown() override {
         Units::instance().set(Units::Length::Centimetres, Units::Speed::MetresPerSecond);
         Theme::instance().set_text_scale(1.0);
     }
-    void open_window() {
-        window = std::make_unique<MainWindow>();
-        window->resize(1280, 800);
-        window->show();
-        window->activateWindow();
-        ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
-    }
-    void open_demo() {
-        window->open_demo();
-        ASSERT_TRUE(settle());
-    }
-    bool settle() {
-        return QTest::qWaitFor([&] { return !window->model()->is_loading(); }, 20000);
-    }
     bool settle_reference() {
         return QTest::qWaitFor([&] { return !window->reference()->is_busy(); }, 20000);
-    }
-    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
-        QTest::keyClick(window.get(), key, modifiers);
-        ASSERT_TRUE(settle());
     }
     template <class Widget>
     Widget* find(const char* name) {
@@ -104,7 +83,6 @@ protected:
     }
 
     test::TemporaryFolder config;
-    std::unique_ptr<MainWindow> window;
 };
 
 } // namespace

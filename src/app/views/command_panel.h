@@ -1,34 +1,27 @@
 #pragma once
 
-#include <QFrame>
+#include "app/views/search_sheet.h"
+
 #include <QList>
 
 class QAction;
-class QLineEdit;
-class QListWidget;
 
 namespace kite::app {
 
 /// Every command with its keys, as a sheet over the window: typing narrows it down, Enter runs.
-class CommandPanel : public QFrame {
+class CommandPanel : public SearchSheet {
     Q_OBJECT
 public:
     CommandPanel(QList<QAction*> actions, QWidget* parent);
 
     void open();
-    bool eventFilter(QObject* watched, QEvent* event) override;
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    void fill(const QString& wanted);
-    void run();
+    void fill(const QString& wanted) override;
+    void take() override;
     void restyle();
 
     QList<QAction*> actions_;
-    QLineEdit* line_ = nullptr;
-    QListWidget* list_ = nullptr;
 };
 
 } // namespace kite::app

@@ -1,10 +1,8 @@
 #pragma once
 
-#include <QFrame>
+#include "app/views/search_sheet.h"
 
 class QLabel;
-class QLineEdit;
-class QListWidget;
 
 namespace kite::app {
 
@@ -12,7 +10,7 @@ class MeasureSketch;
 
 /// "What is this?": every measure with its definition, sign, picture and source, as a sheet over
 /// the window. Typing narrows the list down, Esc closes.
-class MeasureHelp : public QFrame {
+class MeasureHelp : public SearchSheet {
     Q_OBJECT
 public:
     explicit MeasureHelp(QWidget* parent);
@@ -22,14 +20,11 @@ public:
     QString shown() const; ///< key of the measure shown
 
 private:
-    bool eventFilter(QObject* watched, QEvent* event) override;
-    void keyPressEvent(QKeyEvent* event) override;
-    void fill(const QString& wanted);
+    void fill(const QString& wanted) override;
+    void take() override {} // choosing one already shows it
     void show_current();
     void restyle();
 
-    QLineEdit* line_ = nullptr;
-    QListWidget* list_ = nullptr;
     QLabel* name_ = nullptr;
     QLabel* definition_ = nullptr;
     QLabel* sign_ = nullptr;

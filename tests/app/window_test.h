@@ -1,0 +1,42 @@
+#pragma once
+
+#include "app/views/main_window.h"
+
+#include <QSettings>
+#include <QTest>
+#include <gtest/gtest.h>
+
+#include <memory>
+
+namespace kite::app {
+
+/// The real window, offscreen, on clean settings.
+class WindowTest : public testing::Test {
+protected:
+    void SetUp() override {
+        QSettings().clear();
+        open_window();
+    }
+    void open_window() {
+        window = std::make_unique<MainWindow>();
+        window->resize(1280, 800);
+        window->show();
+        window->activateWindow();
+        ASSERT_TRUE(QTest::qWaitForWindowActive(window.get()));
+    }
+    void open_demo() {
+        window->open_demo();
+        ASSERT_TRUE(settle());
+    }
+    bool settle() {
+        return QTest::qWaitFor([&] { return !window->model()->is_loading(); }, 20000);
+    }
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+        QTest::keyClick(window.get(), key, modifiers);
+        ASSERT_TRUE(settle());
+    }
+
+    std::unique_ptr<MainWindow> window;
+};
+
+} // namespace kite::app
