@@ -163,7 +163,18 @@ TEST_F(LessonTasks, ASwingIsMarkedLeftOutAndNotedAndAllOfItIsTakenBack) {
                     .data(Qt::AccessibleTextRole)
                     .toString()
                     .contains(QStringLiteral("marked as good, left out")));
-    for (int i = 0; i < 3; ++i)
+    // Going on while a note is being written keeps what was typed; Esc does not.
+    key(Qt::Key_F2);
+    QTest::keyClicks(note, QStringLiteral("kept"));
+    window->select(3);
+    EXPECT_EQ(marks(2).note, QStringLiteral("kept"));
+    EXPECT_FALSE(note->isVisible());
+    window->select(2);
+    key(Qt::Key_F2);
+    QTest::keyClicks(note, QStringLiteral("thrown away"));
+    QTest::keyClick(note, Qt::Key_Escape);
+    EXPECT_EQ(marks(2).note, QStringLiteral("kept"));
+    for (int i = 0; i < 4; ++i)
         key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_EQ(marks(2), (SwingMarks{false, false, QStringLiteral("After the step drill")}));
     key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
@@ -529,6 +540,9 @@ TEST_F(LessonTasks, TheAssistantLearnsMarkerNamesAndAxes) {
         emit box->activated(index);
     }
     auto* target = find<QComboBox>("import_target");
+    EXPECT_EQ(target->itemText(0), QStringLiteral("as found: +x"));
+    EXPECT_EQ(find<QComboBox>("import_up")->itemText(0), QStringLiteral("as found: +z"));
+    EXPECT_EQ(assistant->answer().markers.size(), 2u) << "what is known anyway is not kept";
     target->setCurrentIndex(target->findData(QStringLiteral("+x")));
     emit target->activated(target->currentIndex());
     ASSERT_TRUE(QTest::qWaitFor([&] { return !assistant->is_busy(); }, 10000));

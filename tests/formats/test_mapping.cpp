@@ -168,6 +168,9 @@ TEST(UserNames, AreAddedToWhatTheFileHolds) {
     EXPECT_EQ(table.value.find_marker("old"), "LASI");
     EXPECT_EQ(table.value.find_marker("s1:front_r"), "RASI");
     EXPECT_EQ(table.value.find_column("ball"), "ball_speed_mph");
+    EXPECT_TRUE(NameTable::add_user_markers(path, {{"C7", ""}}).empty());
+    EXPECT_EQ(NameTable::with_user_names(path).value.find_marker("C7"), std::nullopt)
+        << "a shipped name can be taken away";
     const auto broken = folder.write("broken.json", "{\"markers\": 3}");
     EXPECT_TRUE(has_errors(NameTable::add_user_markers(broken, {{"a", "LASI"}})));
     EXPECT_EQ(test::TemporaryFolder::read(broken), "{\"markers\": 3}") << "it is left alone";

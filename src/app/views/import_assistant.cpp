@@ -40,10 +40,15 @@ Box* box_at(const QTableWidget* table, int row, int column) {
     return qobject_cast<Box*>(table->cellWidget(row, column));
 }
 
+QString axis_text(SignedAxis axis) {
+    return from(text_of(axis)).replace(QLatin1Char('-'), QChar(0x2212));
+}
+
 QComboBox* make_axis_box(QWidget* parent, const char* name) {
     auto* box = new QComboBox(parent);
     box->setObjectName(QString::fromLatin1(name));
     box->addItem(ImportAssistant::tr("as found"), QString());
+    box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     for (const char* axis : {"+x", "-x", "+y", "-y", "+z", "-z"})
         box->addItem(QString::fromLatin1(axis).replace(QLatin1Char('-'), QChar(0x2212)),
                      QString::fromLatin1(axis));
@@ -143,12 +148,14 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     soon_.setInterval(kSoon_ms);
     connect(&soon_, &QTimer::timeout, this, &ImportAssistant::try_now);
     connect(&inspecting_, &QFutureWatcherBase::finished, this, [this] {
+        if (!inspecting_.future().isResultReadyAt(0))
+            return; // given up
         subject_ = inspecting_.result();
         show_subject();
     });
     connect(&trying_, &QFutureWatcherBase::finished, this, [this] {
-        if (soon_.isActive()) // a newer answer follows
-            return;
+        if (soon_.isActive() || !trying_.future().isResultReadyAt(0))
+            return; // a newer answer follows, or another file
         result_ = trying_.result();
         busy_ = false;
         show_result();
@@ -192,8 +199,9 @@ void ImportAssistant::restyle() {
 void ImportAssistant::open(const QString& path, const AxisHints& axes,
                            const formats::ReadOptions& read_options,
                            const AnalysisOptions& options) {
-    inspecting_.waitForFinished();
-    trying_.waitForFinished();
+    // What is still on its way belongs to another file.
+    inspecting_.setFuture({});
+    trying_.setFuture({});
     soon_.stop();
     subject_ = nullptr;
     result_ = nullptr;
@@ -325,17 +333,20 @@ ImportAnswer ImportAssistant::answer() const {
     out.axes.up = find_axis(up_->currentData().toString().toStdString());
     out.axes.target = find_axis(target_->currentData().toString().toStdString());
     out.mapping.name = name_->text().trimmed().toStdString();
+    const formats::NameTable names =
+        read_options_.names ? *read_options_.names : formats::NameTable::shipped();
     bool has_time = false;
     for (int row = 0; row < table_->rowCount(); ++row) {
         const std::string theirs = subject_->names[static_cast<std::size_t>(row)];
         const std::string ours =
             box_at<QComboBox>(table_, row, kIs)->currentData().toString().toStdString();
-        if (ours.empty())
-            continue;
         if (subject_->kind == ImportSubject::Kind::Markers) {
-            out.markers[theirs] = ours;
+            if (names.find_marker(theirs).value_or("") != ours)
+                out.markers[theirs] = ours;
             continue;
         }
+        if (ours.empty())
+            continue;
         has_time = has_time || ours == "time_s";
         const double unit = box_at<QComboBox>(table_, row, kUnit)->currentData().toDouble();
         const double sign = box_at<QCheckBox>(table_, row, kTurned)->isChecked() ? -1.0 : 1.0;
@@ -411,6 +422,10 @@ void ImportAssistant::show_result() {
     if (!result_)
         return;
     take_->setEnabled(result_->ok);
+    const auto& axes = result_->take->file_axes;
+    up_->setItemText(0, axes ? tr("as found: %1").arg(axis_text(axes->up)) : tr("as found"));
+    target_->setItemText(0,
+                         axes ? tr("as found: %1").arg(axis_text(axes->target)) : tr("as found"));
     QString text;
     if (result_->ok) {
         const Analysis& analysis = result_->analysis;

@@ -56,7 +56,7 @@ private:
     /// Adds a command to a menu and to the window, whose keys work wherever the focus is.
     QAction* add_command(QMenu* menu, const QString& text, const QList<QKeySequence>& keys,
                          const std::function<void()>& run);
-    void make_actions();
+    void make_actions(); ///< main_window_commands.cpp
     void make_file_menu();
     void make_edit_menu();
     void make_swing_menu();
@@ -81,6 +81,7 @@ private:
     void lay_under(int row); ///< -1: takes the second swing away
     void swap_with_overlay();
     void save_shown();
+    void save_change();
     void save_measures();
     void copy_shown();
     void read_settings();
@@ -103,6 +104,7 @@ private:
     BenchView* bench_ = nullptr;
     ImportAssistant* assistant_ = nullptr;
     int overlay_id_ = -1;
+    bool tells_of_no_band_ = false; ///< once after it was asked for
 };
 
 } // namespace kite::app

@@ -143,7 +143,7 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
     layout->addLayout(foot);
 
     connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this] {
-        note_->hide();
+        keep_note(); // a capture that arrives must not cost what was typed
         emit selected_changed(selected());
     });
     connect(words_, &QLineEdit::textChanged, this, [this](const QString& text) {
@@ -151,9 +151,8 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
         show_count();
     });
     connect(note_, &QLineEdit::returnPressed, this, [this] {
-        note_->hide();
+        keep_note();
         list_->setFocus();
-        emit note_entered(noted_row_, note_->text().trimmed());
     });
     connect(cancel, &QPushButton::clicked, this, &SwingPanel::cancel_requested);
     connect(stop, &QPushButton::clicked, this, &SwingPanel::watch_end_requested);
@@ -264,11 +263,21 @@ void SwingPanel::focus_words() {
     words_->selectAll();
 }
 
-void SwingPanel::edit_note() {
-    noted_row_ = selected();
-    if (noted_row_ < 0)
+void SwingPanel::keep_note() {
+    if (!note_->isVisibleTo(this))
         return;
-    note_->setText(model_->index(noted_row_).data(SwingListModel::NoteRole).toString());
+    note_->hide();
+    const int row = model_->row_of(noted_id_);
+    if (row >= 0)
+        emit note_entered(row, note_->text().trimmed());
+}
+
+void SwingPanel::edit_note() {
+    const int row = selected();
+    noted_id_ = model_->id_of(row);
+    if (noted_id_ < 0)
+        return;
+    note_->setText(model_->index(row).data(SwingListModel::NoteRole).toString());
     note_->show();
     note_->setFocus();
     note_->selectAll();

@@ -50,6 +50,7 @@ private:
     void restyle();
     void show_count();
     void show_progress(int done, int wanted);
+    void keep_note();
     QToolButton* make_sort_button();
     bool eventFilter(QObject* watched, QEvent* event) override;
 
@@ -61,7 +62,7 @@ private:
     QLineEdit* words_ = nullptr;
     QToolButton* sort_ = nullptr;
     QLineEdit* note_ = nullptr;
-    int noted_row_ = -1;
+    int noted_id_ = -1;
     QWidget* progress_box_ = nullptr;
     QLabel* progress_ = nullptr;
     QWidget* watch_box_ = nullptr;

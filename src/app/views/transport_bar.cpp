@@ -11,10 +11,9 @@
 namespace kite::app {
 
 TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
-    const Theme& theme = Theme::instance();
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(theme.scaled(4));
+    layout->setSpacing(3);
     const auto add = [&](Icon kind, const QString& name, const QString& tip, const char* object,
                          auto action) {
         auto* button = new QToolButton(this);
@@ -36,7 +35,7 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
         [this] { state_->step_frames(1); });
     add(Icon::MomentForward, tr("Next moment"), tr("Next moment (Shift+Right)"), "moment_forward",
         [this] { state_->step_moment(1); });
-    layout->addSpacing(theme.scaled(8));
+    layout->addSpacing(5);
     int key = 1;
     for (const auto& [speed, name] :
          {std::pair(0.25, QStringLiteral("1/4")), std::pair(0.1, QStringLiteral("1/10")),
@@ -50,7 +49,7 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
         layout->addWidget(button);
         speeds_.emplace_back(button, speed);
     }
-    layout->addSpacing(theme.scaled(8));
+    layout->addSpacing(5);
     whole_ = add(Icon::WholeSwing, tr("Whole swing"),
                  tr("Whole swing or transition and downswing (W)"), "whole",
                  [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });

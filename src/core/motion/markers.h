@@ -2,6 +2,7 @@
 
 #include "core/base/findings.h"
 #include "core/base/range.h"
+#include "core/motion/axes.h"
 #include "core/motion/take.h"
 
 #include <array>
@@ -11,21 +12,6 @@
 #include <vector>
 
 namespace kite {
-
-/// A direction along one of the file's axes.
-struct SignedAxis {
-    int axis = 0;  ///< 0 x, 1 y, 2 z
-    int sign = +1; ///< +1 or -1
-
-    Eigen::Vector3d vector() const;
-    bool operator==(const SignedAxis& other) const {
-        return axis == other.axis && sign == other.sign;
-    }
-};
-
-/// "+z", "z", "-X" and so on; empty if it is none of these.
-std::optional<SignedAxis> find_axis(std::string_view text);
-std::string text_of(SignedAxis axis);
 
 /// A force plate: where it is and the size of its vertical force, a value a frame.
 struct ForcePlate {
@@ -49,11 +35,6 @@ struct MarkerTake {
 
     /// Track of a label, after dropping a `subject:` prefix, without case; nullptr if absent.
     const std::vector<Eigen::Vector3d>* find(std::string_view label) const;
-};
-
-struct LabAxes {
-    SignedAxis up{2, +1};
-    SignedAxis target{0, +1};
 };
 
 /// What is known about the axes from outside: the user's choice, or the file's own parameters.

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/names.h"
+#include "core/motion/axes.h"
 #include "core/motion/beside.h"
 
 #include <Eigen/Geometry>
@@ -44,6 +45,7 @@ struct Take {
     std::vector<double> trail_force_n;   ///< vertical; empty when not measured
     bool force_is_share = false;         ///< the two are per cent of an unknown total
     std::optional<LaunchNumbers> launch; ///< of this shot, as measured: never mirrored
+    std::optional<LabAxes> file_axes;    ///< of a marker file: how its axes were taken
 
     double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz; }
     double duration_s() const { return frames == 0 ? 0.0 : time_of(frames - 1); }

@@ -81,6 +81,7 @@ Outcome<Take> take_from_marker_file(Outcome<MarkerTake> file, const AxisHints& h
     rotate_to_lab(markers, axes.value);
     Outcome<Take> take = take_from_markers(std::move(markers));
     out.value = std::move(take.value);
+    out.value.file_axes = axes.value;
     out.findings.insert(out.findings.end(), take.findings.begin(), take.findings.end());
     return out;
 }

@@ -183,7 +183,9 @@ namespace {
 std::optional<std::string> find_in(const std::map<std::string, std::string>& table,
                                    std::string_view name) {
     const auto found = table.find(plain(name));
-    return found == table.end() ? std::nullopt : std::optional(found->second);
+    // An empty name takes one of the shipped ones away.
+    return found == table.end() || found->second.empty() ? std::nullopt
+                                                         : std::optional(found->second);
 }
 
 } // namespace

@@ -25,7 +25,7 @@ public:
     /// Where the user's table is looked for: $XDG_CONFIG_HOME/kite-hinge/names.json.
     static std::filesystem::path user_path();
 
-    /// Another marker name, for this table alone.
+    /// Another marker name, for this table alone; an empty one of ours: it is none.
     void add_marker(std::string_view theirs, const std::string& ours);
 
     /// Adds markers (their name → ours) to the user's file, which keeps what else it holds. A
