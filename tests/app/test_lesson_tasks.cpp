@@ -539,6 +539,7 @@ TEST_F(LessonTasks, TheAssistantLearnsMarkerNamesAndAxes) {
         box->setCurrentIndex(index);
         emit box->activated(index);
     }
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !assistant->is_busy(); }, 10000));
     auto* target = find<QComboBox>("import_target");
     EXPECT_EQ(target->itemText(0), QStringLiteral("as found: +x"));
     EXPECT_EQ(find<QComboBox>("import_up")->itemText(0), QStringLiteral("as found: +z"));
