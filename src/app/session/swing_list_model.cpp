@@ -10,6 +10,11 @@
 
 namespace kite::app {
 
+struct SwingListModel::Removed {
+    Entry entry;
+    int row = 0;
+};
+
 SwingListModel::SwingListModel(QObject* parent) : QAbstractListModel(parent) {}
 
 SwingListModel::~SwingListModel() {

@@ -49,7 +49,7 @@ public:
 
     /// Appends the swings and begins to load them. Returns the first new row.
     int open(const std::vector<SwingRequest>& requests);
-    struct Removed;
+    struct Removed; ///< an entry and where it stood
     /// Takes a swing off the list, with all that was said of it.
     std::shared_ptr<const Removed> remove(int row); ///< null: there is no such row
     /// Back where it was, or at the end if the list has become shorter.
@@ -106,13 +106,6 @@ private:
     };
     using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
 
-public:
-    struct Removed {
-        Entry entry;
-        int row = 0;
-    };
-
-private:
     Entry* find(int id);
     const Entry* find(int id) const;
     void start(Entry& entry);

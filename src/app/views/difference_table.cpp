@@ -136,7 +136,7 @@ void DifferenceTable::rebuild() {
 QString DifferenceTable::csv() const {
     if (!table_->isVisibleTo(this))
         return {};
-    const auto field = [](QString text) {
+    const auto field = [](const QString& text) {
         // A name may hold a comma; numbers are written for machines.
         return text.contains(QLatin1Char(',')) ? QStringLiteral("\"%1\"").arg(text) : text;
     };

@@ -381,7 +381,7 @@ void ImportAssistant::show_raw() {
     if (!subject_ || row < 0)
         return;
     const auto i = static_cast<std::size_t>(row);
-    while (raw_->plottables().size() > 0)
+    while (!raw_->plottables().empty())
         plot_->removePlottable(raw_->plottables().first());
     const auto add = [&](const std::vector<double>& values, Qt::PenStyle style) {
         QVector<double> keys;
@@ -417,7 +417,7 @@ void ImportAssistant::show_raw() {
 }
 
 void ImportAssistant::show_result() {
-    while (rates_->plottables().size() > 0)
+    while (!rates_->plottables().empty())
         plot_->removePlottable(rates_->plottables().first());
     if (!result_)
         return;
