@@ -150,7 +150,7 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     auto* inner = new QVBoxLayout(card);
     inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10),
                               theme.scaled(10));
-    inner->setSpacing(theme.scaled(4));
+    inner->setSpacing(theme.scaled(7));
     if (fix)
         inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
                                     "accent", card));
