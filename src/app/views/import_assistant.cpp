@@ -332,7 +332,10 @@ ImportAnswer ImportAssistant::answer() const {
     ImportAnswer out;
     out.axes.up = find_axis(up_->currentData().toString().toStdString());
     out.axes.target = find_axis(target_->currentData().toString().toStdString());
-    out.mapping.name = name_->text().trimmed().toStdString();
+    // Without a name it would take the place of another without one.
+    const QString name = name_->text().trimmed();
+    out.mapping.name =
+        (name.isEmpty() ? QFileInfo(subject_->path).completeBaseName() : name).toStdString();
     const formats::NameTable names =
         read_options_.names ? *read_options_.names : formats::NameTable::shipped();
     bool has_time = false;
