@@ -32,7 +32,7 @@ struct ImportSubject {
 
 /// What the user has said of it.
 struct ImportAnswer {
-    formats::ColumnMapping mapping;             ///< of a table
+    formats::ColumnMapping mapping; ///< of a table
     /// Their name → ours, where it is another than the tables give; empty: it is none of ours.
     std::map<std::string, std::string> markers;
     AxisHints axes;
