@@ -74,7 +74,9 @@ MarkerTake make_markers(const SwingParameters& parameters) {
     out.rate_hz = parameters.rate_hz;
     out.frames = frame_count(model);
     out.handed = parameters.handed;
+    out.handed_said = true;
     out.club = parameters.club;
+    out.club_said = true;
 
     std::mt19937 random(parameters.seed);
     std::normal_distribution<double> noise_m(0.0, m_from_mm(parameters.noise_mm));
@@ -171,7 +173,9 @@ Take make_take(const SwingParameters& parameters) {
     out.rate_hz = parameters.rate_hz;
     out.frames = frame_count(model);
     out.handed = parameters.handed;
+    out.handed_said = true;
     out.club = parameters.club;
+    out.club_said = true;
     out.arm_length_m = parameters.arm_length_m;
     out.club_length_m = parameters.club_length_m();
     out.hip_joint_width_m = parameters.hip_joint_width_m;

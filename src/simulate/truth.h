@@ -8,9 +8,9 @@
 
 namespace kite::simulate {
 
-/// What a perfect measurement would find in the model: the brief definitions applied to the exact
-/// poses by plain dense sampling, without filter, frames or noise. Times in s from the first frame.
-/// Inside evidence only: it checks accuracy, not the definitions themselves.
+/// What a perfect measurement would find in the model: the definitions of docs/measures.md applied
+/// to the exact poses by plain dense sampling, without filter, frames or noise. Times in s from the
+/// first frame. Inside evidence only: it checks accuracy, not the definitions themselves.
 struct Truth {
     struct Part {
         double reversal_t_s = 0.0;

@@ -110,10 +110,40 @@ TEST(Speed, GivesHandsHeadAndDirection) {
         head.emplace_back(29.0 * t, -1.0 * t, 0.0);
         hands.emplace_back(6.0 * t, 0.0, 1.0);
     }
-    const Speed speed = calc_speed(hands, head, kRate_hz, moments_at(0.2, 0.6, 1.2));
-    EXPECT_NEAR(speed.hands_m_s, 6.0, 1e-9);
-    EXPECT_NEAR(speed.club_head_m_s, std::hypot(29.0, 1.0), 1e-9);
+    std::vector<Finding> findings;
+    const Speed speed = calc_speed(hands, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    EXPECT_NEAR(speed.hands_m_s, 6.0, 1e-6);
+    EXPECT_NEAR(speed.club_head_m_s, std::hypot(29.0, 1.0), 1e-6);
+    EXPECT_TRUE(findings.empty());
     EXPECT_NEAR(speed.club_head_direction_deg, deg_from_rad(std::atan(1.0 / 29.0)), 1e-6);
+}
+
+// On a circle of 1.5 m the way is the arc, and the speed its angle's rate times the radius: 1.5 m ·
+// 20 rad/s = 30 m/s. With coordinates smoothed one by one it would come out wrong.
+TEST(Speed, FollowsAnArc) {
+    std::vector<Vector3d> head;
+    for (std::size_t i = 0; i < kFrames; ++i) {
+        const double a = 20.0 * static_cast<double>(i) / kRate_hz;
+        head.emplace_back(1.5 * std::sin(a), 0.0, 1.5 * (1.0 - std::cos(a)));
+    }
+    std::vector<Finding> findings;
+    const Speed speed = calc_speed({}, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    EXPECT_NEAR(speed.club_head_m_s, 30.0, 0.02);
+    EXPECT_TRUE(std::isnan(speed.hands_m_s));
+}
+
+// A head that was hidden for 30 ms before the ball has no speed there, and that is said.
+TEST(Speed, IsNotToldOfAHeadThatWasHidden) {
+    std::vector<Vector3d> head;
+    for (std::size_t i = 0; i < kFrames; ++i)
+        head.emplace_back(30.0 * static_cast<double>(i) / kRate_hz, 0.0, 0.0);
+    for (auto i = static_cast<std::size_t>(1.17 * kRate_hz); i < kFrames; ++i)
+        head[i] = missing_point();
+    std::vector<Finding> findings;
+    const Speed speed = calc_speed({}, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    EXPECT_TRUE(std::isnan(speed.club_head_m_s));
+    ASSERT_EQ(findings.size(), 1u);
+    EXPECT_EQ(findings.front().code, "speed-unsure");
 }
 
 // Hip, knee and ankle as a right angle: 90° of flex; hip 10 cm outside the ankle.

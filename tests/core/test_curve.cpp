@@ -93,7 +93,14 @@ TEST(Curve, LeavesGapsOpen) {
     EXPECT_TRUE(std::isnan(curve.at(0.195)));
     EXPECT_TRUE(std::isnan(curve.at(0.205)));
     EXPECT_NEAR(curve.at(0.185), 0.185, 1e-12);
-    EXPECT_TRUE(curve.find_crossings(0.205, Curve::Direction::Rising, {0.0, 0.4}).empty());
+    // Passed unseen: the straight line between both ends tells when, the gap how well.
+    const auto crossings = curve.find_crossings(0.205, Curve::Direction::Rising, {0.0, 0.4});
+    ASSERT_EQ(crossings.size(), 1u);
+    EXPECT_NEAR(crossings.front(), 0.205, 1e-9);
+    EXPECT_NEAR(curve.unseen_about_s(0.205), 0.03, 1e-9) << "from 0.19 to 0.22 s";
+    EXPECT_EQ(curve.unseen_about_s(0.185), 0.0);
+    EXPECT_NEAR(curve.longest_unseen_s({0.0, 0.4}), 0.03, 1e-9);
+    EXPECT_EQ(curve.longest_unseen_s({0.0, 0.15}), 0.0);
 }
 
 TEST(Curve, WithoutSamplesHasNothing) {

@@ -1,5 +1,6 @@
 #include "core/base/units.h"
 #include "core/motion/markers.h"
+#include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
 #include "simulate/simulate.h"
 
@@ -39,7 +40,7 @@ MarkerTake upright_golfer() {
 }
 
 Outcome<Take> poses_of(MarkerTake markers, FrameRange reference) {
-    fill_and_mirror(markers);
+    mirror_markers(markers);
     return poses_from_markers(markers, reference, MarkerParts::All);
 }
 
@@ -133,16 +134,19 @@ TEST(LabAxes, AreReadFromTextAndFromTheGolfer) {
     for (auto& track : turned.tracks_m)
         for (auto& p : track)
             p = Vector3d(-p.y(), p.z(), -p.x());
-    const auto axes = find_lab_axes(turned, {});
-    ASSERT_TRUE(axes.ok());
-    EXPECT_EQ(text_of(axes.value.up), "+y");
-    EXPECT_EQ(text_of(axes.value.target), "-z");
-    rotate_to_lab(turned, axes.value);
+    const auto setting = find_setting(turned, {});
+    ASSERT_TRUE(setting.ok());
+    EXPECT_EQ(text_of(setting.value.axes.up), "+y");
+    EXPECT_EQ(text_of(setting.value.axes.target), "-z");
+    rotate_to_lab(turned, setting.value.axes);
     const MarkerTake straight = upright_golfer();
     for (std::size_t i = 0; i < straight.tracks_m.size(); ++i)
         EXPECT_LT((turned.tracks_m[i][0] - straight.tracks_m[i][0]).norm(), 1e-12)
             << straight.labels[i];
-    EXPECT_FALSE(find_lab_axes(upright_golfer(), {SignedAxis{2, 1}, SignedAxis{2, -1}}).ok());
+    AxisHints same;
+    same.up = SignedAxis{2, 1};
+    same.target = SignedAxis{2, -1};
+    EXPECT_FALSE(find_setting(upright_golfer(), same).ok());
 }
 
 // The markers of a simulated swing give back the model's own poses (inside evidence).

@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 using namespace kite;
@@ -44,6 +45,11 @@ TEST(Evidence, StaysMiddlingWhenTheMeasureIsUncertain) {
     EXPECT_GT(*above(14.0, 10.0, 3.0), *above(14.0, 10.0, 3.0, 4.0));
 }
 
+TEST(Evidence, OfAMeasureWhoseUncertaintyIsUnknownIsNone) {
+    EXPECT_FALSE(above(14.0, 10.0, 3.0, std::nan("")));
+    EXPECT_FALSE(below(2.0, 10.0, 3.0, std::nan("")));
+}
+
 TEST(Evidence, MissingMeasuresAreNotJudged) {
     EXPECT_FALSE(above(std::nan(""), 10.0, 2.0));
     EXPECT_FALSE(all_of({0.9, std::nullopt}));
@@ -78,6 +84,18 @@ TEST(FirstFix, FollowsCausesThroughAbsentLinks) {
                                 made_up("b", Phase::Transition, 0.2, {"c"}),
                                 made_up("c", Phase::Downswing, 1.0, {})}),
               "a");
+}
+
+// Each a little less likely than the one before: compared pair by pair, the last would creep in.
+TEST(FirstFix, DoesNotDependOnTheOrderOfTheList) {
+    std::vector<Fault> faults{made_up("a", Phase::Downswing, 0.95, {}),
+                              made_up("b", Phase::Transition, 0.88, {}),
+                              made_up("c", Phase::Backswing, 0.81, {})};
+    std::vector<std::size_t> order{0, 1, 2};
+    const auto first = choose_first_fix(faults);
+    do {
+        EXPECT_EQ(choose_first_fix({faults[order[0]], faults[order[1]], faults[order[2]]}), first);
+    } while (std::next_permutation(order.begin(), order.end()));
 }
 
 TEST(FirstFix, IsNoneWithoutEnoughEvidence) {

@@ -63,6 +63,14 @@ Sequence with_reversals(double pelvis, double torso, double arm, double club) {
     return out;
 }
 
+/// The same motion as measured.
+PoseSeries raw_of(const SegmentMotion& motion) {
+    PoseSeries out;
+    out.q_lab_segment = motion.q_lab_segment;
+    out.p_lab_m = motion.p_lab_m;
+    return out;
+}
+
 } // namespace
 
 TEST(Positions, AreAgainstTheMeanAtAddressInAxesOfTheTarget) {
@@ -79,7 +87,7 @@ TEST(Positions, AreAgainstTheMeanAtAddressInAxesOfTheTarget) {
             const double smooth = share * share * (3.0 - 2.0 * share);
             return Vector3d(0.3 + 0.06 * smooth, -0.2 + 0.04 * smooth, 0.95 - 0.02 * smooth);
         });
-    const TrunkPosition at = position_at(calc_trunk_curves(pelvis, moments()), 1.6);
+    const TrunkPosition at = position_at(calc_trunk_curves(raw_of(pelvis), pelvis, moments()), 1.6);
     EXPECT_NEAR(at.sway_m, 0.06, 1e-4);
     EXPECT_NEAR(at.depth_m, 0.04, 1e-4);
     EXPECT_NEAR(at.lift_m, -0.02, 1e-4);
@@ -92,11 +100,14 @@ TEST(Positions, WithoutAddressOrPlacesAreNotInvented) {
     const SegmentMotion pelvis = pelvis_of(kStill, kHere);
     SwingMoments no_address = moments();
     no_address[Moment::Address].reset();
-    EXPECT_TRUE(std::isnan(position_at(calc_trunk_curves(pelvis, no_address), 1.0).sway_m));
-    EXPECT_NEAR(position_at(calc_trunk_curves(pelvis, no_address), 1.0).turn_deg, 0.0, 1e-9);
+    EXPECT_TRUE(
+        std::isnan(position_at(calc_trunk_curves(raw_of(pelvis), pelvis, no_address), 1.0).sway_m));
+    EXPECT_NEAR(position_at(calc_trunk_curves(raw_of(pelvis), pelvis, no_address), 1.0).turn_deg,
+                0.0, 1e-9);
     SegmentMotion angles_only = pelvis;
     angles_only.p_lab_m.clear();
-    EXPECT_TRUE(std::isnan(position_at(calc_trunk_curves(angles_only, moments()), 1.0).lift_m));
+    EXPECT_TRUE(std::isnan(
+        position_at(calc_trunk_curves(raw_of(angles_only), angles_only, moments()), 1.0).lift_m));
 }
 
 TEST(Transition, LeadsAreAgainstTheClubAndTheOrderIsByTime) {
@@ -133,7 +144,7 @@ TEST(Transition, RecentresWhereTheSwayTurns) {
     };
     const SegmentMotion pelvis =
         pelvis_of(kStill, [&](double t) { return Vector3d(sway(t), 0.0, 0.95); });
-    const TrunkCurves curves = calc_trunk_curves(pelvis, moments());
+    const TrunkCurves curves = calc_trunk_curves(raw_of(pelvis), pelvis, moments());
     const Transition got =
         calc_transition(with_reversals(1.12, 1.16, 1.19, 1.20), moments(), &curves, std::nullopt);
     EXPECT_NEAR(got.recentre_lead_ms, 1000.0 * (kTop_s - turn_s), 2.0);
@@ -152,7 +163,7 @@ TEST(Transition, MeasuresTheDropOfLeadHipAndPelvis) {
             return BodyAngles{0.0, rad_from_deg(-6.0 + 5.0 * share(t)), 0.0};
         },
         [&](double t) { return Vector3d(0.0, 0.0, 0.95 - 0.015 * share(t)); });
-    const TrunkCurves curves = calc_trunk_curves(pelvis, moments());
+    const TrunkCurves curves = calc_trunk_curves(raw_of(pelvis), pelvis, moments());
     const Transition got =
         calc_transition(with_reversals(1.12, 1.16, 1.19, 1.20), moments(), &curves, 0.20);
     EXPECT_NEAR(got.lead_hip_drop_top_cm, 2.0906, 0.12) << "the filter rounds the corner";

@@ -87,7 +87,7 @@ TEST(TimeBase, SaysWhenTheDeclaredRateIsWrong) {
 }
 
 // The motion is known in closed form, so what was filled in can be compared with it.
-TEST(Resampling, RestoresDroppedFrames) {
+TEST(Resampling, LeavesDroppedFramesToBeBridged) {
     std::vector<double> times = even_times(200, 200.0);
     times.erase(times.begin() + 100, times.begin() + 104);
     times.erase(times.begin() + 50);
@@ -101,6 +101,10 @@ TEST(Resampling, RestoresDroppedFrames) {
     const Take truth = smooth_take(even_times(200, 200.0));
     for (std::size_t i = 0; i < 200; ++i) {
         const auto& q = take.segments[Segment::Pelvis].q_lab_segment[i];
+        if (i >= 100 && i < 104) {
+            EXPECT_FALSE(is_finite(q)) << "four frames on end are a gap, not a step";
+            continue;
+        }
         EXPECT_LT(q.angularDistance(truth.find(Segment::Pelvis)->q_lab_segment[i]), 2e-4) << i;
         EXPECT_LT(
             (take.segments[Segment::Pelvis].p_lab_m[i] - truth.find(Segment::Pelvis)->p_lab_m[i])
@@ -119,11 +123,37 @@ TEST(Resampling, LeavesLongGapsOpenAndNamesThem) {
     std::vector<Finding> findings;
     bring_to_time_base(take, times, find_time_base(times, std::nullopt).value, findings);
     EXPECT_FALSE(is_finite(take.segments[Segment::Pelvis].q_lab_segment[90]));
-    EXPECT_TRUE(take.segments[Segment::Pelvis].p_lab_m[22].allFinite());
+    EXPECT_FALSE(take.segments[Segment::Pelvis].p_lab_m[22].allFinite())
+        << "bridged when smoothed, and known as bridged";
     ASSERT_TRUE(has_code(findings, "gap-open"));
     EXPECT_TRUE(has_code(findings, "gap-filled"));
     for (const Finding& finding : findings)
         EXPECT_EQ(finding.where, "pelvis");
+}
+
+// A parabola through its neighbours is met exactly by the cubic bridge; what is longer stays open.
+TEST(Gaps, AreBridgedAndKnownAsBridged) {
+    FourSignals x(60);
+    std::vector<bool> valid(60, true);
+    const auto parabola = [](std::size_t i) {
+        const double t = static_cast<double>(i) / 100.0;
+        return 2.0 + 3.0 * t - 40.0 * t * t;
+    };
+    for (std::size_t i = 0; i < 60; ++i)
+        x[i] = Eigen::Array4d::Constant(parabola(i));
+    for (std::size_t i : {20, 21, 22, 40, 41, 42, 43, 44, 45, 46})
+        valid[i] = false;
+    for (std::size_t i = 0; i < 60; ++i)
+        if (!valid[i])
+            x[i] = Eigen::Array4d::Constant(std::nan(""));
+    const std::vector<Seen> seen = bridge_gaps(x, valid, 100.0);
+    EXPECT_EQ(seen[19], Seen::Seen);
+    EXPECT_EQ(seen[21], Seen::Bridged);
+    EXPECT_EQ(seen[43], Seen::Unseen) << "0.08 s between samples";
+    EXPECT_TRUE(valid[21]);
+    EXPECT_FALSE(valid[43]);
+    EXPECT_NEAR(x[21](0), parabola(21), 1e-12);
+    EXPECT_TRUE(std::isnan(x[43](0)));
 }
 
 TEST(Gaps, CountWhatWasFilledAndWhatNot) {

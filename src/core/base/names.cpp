@@ -32,6 +32,10 @@ std::string_view key_of(BodyPoint point) {
         return "lead_knee";
     case BodyPoint::TrailKnee:
         return "trail_knee";
+    case BodyPoint::LeadWrist:
+        return "lead_wrist";
+    case BodyPoint::ClubHead:
+        return "club_head";
     }
     return "";
 }

@@ -27,10 +27,11 @@ constexpr std::size_t index_of(Segment segment) {
 }
 
 /// Single points that a take may carry beside the segments.
-enum class BodyPoint { LeadAnkle, TrailAnkle, LeadKnee, TrailKnee };
+enum class BodyPoint { LeadAnkle, TrailAnkle, LeadKnee, TrailKnee, LeadWrist, ClubHead };
 
 inline constexpr std::array kAllPoints{BodyPoint::LeadAnkle, BodyPoint::TrailAnkle,
-                                       BodyPoint::LeadKnee, BodyPoint::TrailKnee};
+                                       BodyPoint::LeadKnee,  BodyPoint::TrailKnee,
+                                       BodyPoint::LeadWrist, BodyPoint::ClubHead};
 
 /// The moments of a swing, in the order in which they come.
 enum class Moment {

@@ -2,6 +2,10 @@
 
 #include "core/base/units.h"
 #include "core/measures/rate_moments.h"
+#include "core/measures/turned.h"
+#include "core/motion/marker_mend.h"
+#include "core/motion/orientation.h"
+#include "core/motion/plausible.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,6 +17,17 @@ namespace kite {
 using Severity = Finding::Severity;
 
 namespace {
+
+/// 1 / (1 + (f / f0)^8) = 1 / √2 at f = f0 (√2 - 1)^(1/8): where the two passes have theirs.
+constexpr double kSplineFactor = 1.1165;
+
+/// "1.98 s", with a full stop whatever the locale.
+std::string seconds_text(double t_s) {
+    std::ostringstream out;
+    out.imbue(std::locale::classic());
+    out << std::fixed << std::setprecision(2) << t_s << " s";
+    return out.str();
+}
 
 void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
     std::string missing;
@@ -55,36 +70,65 @@ double Analysis::at(const Curve& curve, Moment moment) const {
 
 namespace {
 
-/// White noise of the rate's angle: about the trunk's own axis, across arm and shaft.
-CurveNoise rate_noise(const SegmentMotion& motion, Segment segment) {
-    const double sd_rad =
-        feels_impact(segment) ? motion.noise_across_rad() : motion.angle_noise_rad.z();
-    return {deg_from_rad(sd_rad), motion.cutoff_hz, 1};
+void count_swings(const std::optional<Swings>& swings, Analysis& result) {
+    if (!swings || swings->fastest_s.empty())
+        return;
+    result.swings_in_take = static_cast<int>(swings->fastest_s.size());
+    result.swing_number = static_cast<int>(swings->index) + 1;
 }
 
-SequenceInput sequence_input(const Analysis& analysis, RateConvention convention) {
+/// Where the peaks and reversals of a swing can lie.
+TimeRange sequence_stretch(const Analysis& analysis) {
+    constexpr double kBefore_s = 0.2;
+    const double takeaway_s = analysis.moments.time_s(Moment::Takeaway);
+    const double top_s = analysis.moments.time_s(Moment::Top);
+    const double begin_s = std::max(std::isfinite(takeaway_s) ? takeaway_s : 0.0,
+                                    std::isfinite(top_s) ? top_s - 0.8 : 0.0);
+    return {begin_s - kBefore_s, analysis.moments.window_end_s + kPlaceReach_s};
+}
+
+/// One part in one convention. `chosen`: what the user fixed.
+SequenceInput::Part sequence_part(const Take& take, const Analysis& analysis, Segment segment,
+                                  RateConvention convention, const AnalysisOptions& chosen) {
+    const SegmentMotion& motion = *analysis.find_motion(segment);
+    const PoseSeries& raw = *take.find(segment);
+    const Eigen::Vector3d normal = analysis.moments.plane->normal;
+    const TimeRange stretch = sequence_stretch(analysis);
+    SequenceInput::Part part;
+    part.cutoff_hz = motion.cutoff_hz;
+    part.wander_deg = deg_from_rad(raw.wander_rad);
+    part.rate_deg_s = calc_rate_deg_s(motion, segment, convention, normal);
+    part.turned = calc_turned_deg(raw, motion, segment, convention, normal, Turning::Rate, stretch);
+    // The rate of arm and club jumps at the reversal: their part along the plane does not.
+    if (feels_impact(segment)) {
+        part.reversing_deg_s = calc_speed_along_deg_s(motion, normal);
+        part.reversing =
+            calc_turned_deg(raw, motion, segment, convention, normal, Turning::Reversing, stretch);
+    } else {
+        part.reversing_deg_s = part.rate_deg_s;
+    }
+    if (const auto fixed = chosen.cutoff_hz.find(segment); fixed != chosen.cutoff_hz.end()) {
+        // The spline that passes as much at the cut-off as the two passes of the filter do.
+        part.turned.cutoff_hz = kSplineFactor * fixed->second;
+        part.reversing.cutoff_hz = part.turned.cutoff_hz;
+    }
+    return part;
+}
+
+SequenceInput sequence_input(const Take& take, const Analysis& analysis,
+                             RateConvention convention) {
     SequenceInput input;
     input.rate_hz = analysis.rate_hz;
-    const Eigen::Vector3d normal = analysis.moments.plane->normal;
-    for (Segment segment : kSequence) {
-        const SegmentMotion* motion = analysis.find_motion(segment);
-        if (motion == nullptr)
-            continue;
-        SequenceInput::Part part;
-        part.rate_deg_s = calc_rate_deg_s(*motion, segment, convention, normal);
-        // The rate of arm and club jumps at the reversal: their part along the plane does not.
-        part.reversing_deg_s =
-            feels_impact(segment) ? calc_speed_along_deg_s(*motion, normal) : part.rate_deg_s;
-        part.noise = rate_noise(*motion, segment);
-        input.parts[index_of(segment)] = std::move(part);
-    }
+    for (Segment segment : kSequence)
+        if (analysis.find_motion(segment) != nullptr)
+            input.parts[index_of(segment)] =
+                sequence_part(take, analysis, segment, convention, analysis.options);
     return input;
 }
 
 /// The same input in another convention: only what the convention changes is computed.
-void change_convention(const Analysis& analysis, RateConvention from, RateConvention to,
-                       SequenceInput& input) {
-    const Eigen::Vector3d normal = analysis.moments.plane->normal;
+void change_convention(const Take& take, const Analysis& analysis, RateConvention from,
+                       RateConvention to, SequenceInput& input) {
     for (Segment segment : kSequence) {
         auto& part = input.parts[index_of(segment)];
         // Arm and club turn as a whole as they turn about their own axis.
@@ -92,18 +136,27 @@ void change_convention(const Analysis& analysis, RateConvention from, RateConven
             !is_trunk(segment) && from != RateConvention::Plane && to != RateConvention::Plane;
         if (!part || from == to || alike)
             continue;
-        part->rate_deg_s = calc_rate_deg_s(*analysis.find_motion(segment), segment, to, normal);
-        if (!feels_impact(segment))
-            part->reversing_deg_s = part->rate_deg_s;
+        const auto smoothed_hz = part->smoothed_hz;
+        part = sequence_part(take, analysis, segment, to, analysis.options);
+        if (!part->turned.cutoff_hz)
+            part->turned.cutoff_hz = smoothed_hz; // the same noise, the same smoothing
+        part->smoothed_hz = smoothed_hz;
     }
 }
 
 /// The order of the peaks in every convention: their places alone, without uncertainty.
-void compare_conventions(Analysis& analysis, SequenceInput input, std::vector<Finding>& findings) {
+void compare_conventions(const Take& take, Analysis& analysis, SequenceInput input,
+                         std::vector<Finding>& findings) {
     RateConvention now = analysis.options.convention;
     for (auto convention :
          {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
-        change_convention(analysis, now, convention, input);
+        // The chosen one has been measured.
+        if (convention == analysis.options.convention) {
+            analysis.order_by_convention[static_cast<std::size_t>(convention)] =
+                analysis.sequence.order;
+            continue;
+        }
+        change_convention(take, analysis, now, convention, input);
         now = convention;
         // All three alike, by the places alone: near a tie the uncertainties would only blur it.
         analysis.order_by_convention[static_cast<std::size_t>(convention)] =
@@ -145,13 +198,48 @@ void compare_separations(const Analysis& analysis, std::vector<Finding>& finding
              "", "Compare separations by one method only."});
 }
 
+/// A trunk that is twisted further than a spine can be was put together from wrong markers.
+void drop_impossible_separation(Analysis& analysis, std::vector<Finding>& findings) {
+    const Separation& found = *analysis.separation;
+    double most_deg = 0.0;
+    for (double value : {found.at_top_deg, found.max_deg, found.at_impact_deg})
+        if (std::isfinite(value) && std::abs(value) > std::abs(most_deg))
+            most_deg = value;
+    if (std::abs(most_deg) <= plausible::kMostSeparation_deg)
+        return;
+    findings.push_back({Severity::Warning, "separation-impossible",
+                        "The separation comes out at " + std::to_string(std::lround(most_deg)) +
+                            "\xC2\xB0, which no body can do. It is not given; the turns of pelvis "
+                            "and torso are in doubt too.",
+                        "",
+                        "Check the labels of the pelvis' and torso's markers, or which way round "
+                        "the sensors sit."});
+    analysis.separation.reset();
+    analysis.separation_deg = {};
+    analysis.other_separation_deg = {};
+}
+
+/// The separation as measured, frame by frame.
+Samples measured_separation(const Take& take, const AnalysisOptions& chosen) {
+    SegmentMotion pelvis;
+    SegmentMotion torso;
+    pelvis.rate_hz = torso.rate_hz = take.rate_hz;
+    pelvis.q_lab_segment = take.find(Segment::Pelvis)->q_lab_segment;
+    torso.q_lab_segment = take.find(Segment::Torso)->q_lab_segment;
+    Samples out;
+    out.rate_hz = take.rate_hz;
+    out.smoothness = smoothness_of(Segment::Torso);
+    out.x = calc_separation_deg(pelvis, torso, chosen.separation).values();
+    return out;
+}
+
 void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
                     Analysis& result, std::optional<double> impact_s) {
     for (const auto& [segment, series] : take.segments)
         result.motion[segment] = parts.get(segment, options.cutoff_of_hz(segment), impact_s);
     for (Segment segment : {Segment::Pelvis, Segment::Torso})
         if (const SegmentMotion* motion = result.find_motion(segment))
-            result.trunk[segment] = calc_trunk_curves(*motion, result.moments);
+            result.trunk[segment] = calc_trunk_curves(*take.find(segment), *motion, result.moments);
     const SegmentMotion* pelvis = result.find_motion(Segment::Pelvis);
     const SegmentMotion* torso = result.find_motion(Segment::Torso);
     if (pelvis != nullptr && torso != nullptr) {
@@ -169,27 +257,30 @@ void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOption
         result.wrist_hinge_deg = calc_wrist_hinge_deg(*arm, *club);
 }
 
-/// Path of the wrist centre in the lab, empty without positions: the grip, which is filtered less
-/// than the arm; without a club the far end of the arm.
-std::vector<Eigen::Vector3d> wrist_path(const Take& take, const Analysis& analysis) {
-    const SegmentMotion* club = analysis.find_motion(Segment::Club);
-    if (club != nullptr && !club->p_lab_m.empty())
+/// Places as measured of a point that the take has, else of the far end of a part.
+std::vector<Eigen::Vector3d> measured_path(const Take& take, BodyPoint point, Segment segment,
+                                           std::optional<double> length_m) {
+    if (const auto found = take.points_lab_m.find(point); found != take.points_lab_m.end())
+        return found->second;
+    const PoseSeries* part = take.find(segment);
+    if (part == nullptr || !part->has_positions() || !length_m)
+        return {};
+    std::vector<Eigen::Vector3d> out(part->p_lab_m.size());
+    for (std::size_t i = 0; i < out.size(); ++i)
+        out[i] = part->p_lab_m[i] - *length_m * (part->q_lab_segment[i] * Eigen::Vector3d::UnitZ());
+    return out;
+}
+
+/// The wrist centre: its own place, else the grip, else the far end of the arm.
+std::vector<Eigen::Vector3d> wrist_path(const Take& take) {
+    const PoseSeries* club = take.find(Segment::Club);
+    if (take.points_lab_m.count(BodyPoint::LeadWrist) == 0 && club != nullptr &&
+        club->has_positions())
         return club->p_lab_m;
-    const SegmentMotion* arm = analysis.find_motion(Segment::LeadArm);
-    if (arm == nullptr || arm->p_lab_m.empty() || !take.arm_length_m)
-        return {};
-    return calc_head_path(*arm, nullptr, std::nullopt, take.arm_length_m);
+    return measured_path(take, BodyPoint::LeadWrist, Segment::LeadArm, take.arm_length_m);
 }
 
-/// Path of the club head in the lab; empty without positions.
-std::vector<Eigen::Vector3d> head_path(const Take& take, const Analysis& analysis) {
-    const SegmentMotion* club = analysis.find_motion(Segment::Club);
-    if (club == nullptr || club->p_lab_m.empty() || !take.club_length_m)
-        return {};
-    return calc_head_path(*club, nullptr, std::nullopt, take.club_length_m);
-}
-
-void measure_body(const Take& take, Analysis& result) {
+void measure_body(const Take& take, Analysis& result, std::vector<Finding>& findings) {
     const SegmentSequence* part = result.sequence.find(Segment::Pelvis);
     const double pelvis_reversal_s = part == nullptr ? kMissing : part->reversal_t_s;
     const auto pelvis_curves = result.trunk.find(Segment::Pelvis);
@@ -207,7 +298,9 @@ void measure_body(const Take& take, Analysis& result) {
     if (!result.wrist_hinge_deg.empty())
         result.wrist = calc_wrist(result.wrist_hinge_deg, result.moments);
     result.speed =
-        calc_speed(wrist_path(take, result), head_path(take, result), take.rate_hz, result.moments);
+        calc_speed(wrist_path(take),
+                   measured_path(take, BodyPoint::ClubHead, Segment::Club, take.club_length_m),
+                   take.rate_hz, result.moments, findings);
     result.tempo = calc_tempo(result.moments);
 }
 
@@ -239,31 +332,112 @@ void name_slow_rate(double rate_hz, std::vector<Finding>& findings) {
                         "", "Record at 120 frames a second or more."});
 }
 
+/// Unseen stretches of each part within the swing: what falls into them is missing or less sure.
+void name_unseen(const Take& take, const Analysis& analysis, std::vector<Finding>& findings) {
+    const double takeaway_s = analysis.moments.time_s(Moment::Takeaway);
+    const double top_s = analysis.moments.time_s(Moment::Top);
+    const double begin_s = std::isfinite(takeaway_s) ? takeaway_s : top_s - 0.8;
+    const double end_s = analysis.moments.window_end_s + kPlaceReach_s;
+    for (Segment segment : kSequence) {
+        const SegmentMotion* motion = analysis.find_motion(segment);
+        if (motion == nullptr)
+            continue;
+        std::string stretches;
+        std::string address;
+        for (const TimeRange& stretch : unseen_stretches(*motion)) {
+            if (stretch.end_s < begin_s || stretch.begin_s > end_s)
+                continue;
+            stretches += (stretches.empty() ? "from " : ", from ") + seconds_text(stretch.begin_s) +
+                         " to " + seconds_text(stretch.end_s);
+        }
+        if (!stretches.empty())
+            findings.push_back(
+                {Severity::Warning, "part-unseen",
+                 "The " + std::string(name_of(segment)) + " was not seen " + stretches +
+                     "; what lies there is missing, what lies beside it less sure.",
+                 std::string(key_of(segment)), "Check whether it was hidden from the cameras."});
+    }
+    std::string peaks;
+    std::string reversals;
+    for (Segment segment : kSequence) {
+        const SegmentSequence* part = analysis.sequence.find(segment);
+        if (part == nullptr)
+            continue;
+        const std::string name(name_of(segment));
+        if (!std::isfinite(part->peak_t_s) || !std::isfinite(part->peak_deg_s))
+            peaks += (peaks.empty() ? "" : ", ") + name;
+        if (!std::isfinite(part->reversal_t_s))
+            reversals += (reversals.empty() ? "" : ", ") + name;
+    }
+    if (!peaks.empty())
+        findings.push_back({Severity::Warning, "peak-untold",
+                            "The peak cannot be told, or not its speed: " + peaks +
+                                " (hidden, too flat, or still rising where it was last seen).",
+                            "", ""});
+    if (!reversals.empty())
+        findings.push_back({Severity::Warning, "reversal-untold",
+                            "The reversal cannot be told: " + reversals +
+                                " (hidden, too slow, or before the take begins).",
+                            "", ""});
+    for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
+        const auto curves = analysis.trunk.find(segment);
+        const PoseSeries* raw = take.find(segment);
+        if (curves == analysis.trunk.end() || raw == nullptr || !raw->has_positions() ||
+            !analysis.moments[Moment::Address])
+            continue;
+        if (!std::isfinite(curves->second.rest_m.sum()))
+            findings.push_back(
+                {Severity::Warning, "address-unseen",
+                 "The " + std::string(name_of(segment)) +
+                     " was not seen at address, so its sway, depth and lift cannot be "
+                     "told.",
+                 std::string(key_of(segment)), "Check that the cameras see it at address."});
+    }
+}
+
 /// A source of rotation speeds alone gives the sequence and the moments of its fastest part.
-Outcome<Analysis> analyse_rates(const Take& take, Analysis result) {
+Outcome<Analysis> analyse_rates(const Take& as_read, Analysis result) {
     Outcome<Analysis> out;
+    Take take = as_read;
+    mend_rates(take, out.findings);
+    const AnalysisOptions& options = result.options;
+    const auto swings = find_rate_swings(take, options);
+    count_swings(swings, result);
+    if (!swings) {
+        out.add({Severity::Error, "no-parts", "There are no rotation speeds in this take.", "",
+                 "Give at least one of pelvis, torso, lead arm and club."});
+        return out;
+    }
+    std::optional<double> impact_s = take.contact_s;
+    if (const auto moved = options.moved_s.find(Moment::Impact); moved != options.moved_s.end())
+        impact_s = moved->second;
+    if (const auto club = take.rates_deg_s.find(Segment::Club);
+        club != take.rates_deg_s.end() && !impact_s && !swings->fastest_s.empty())
+        impact_s = find_blow_s(club->second, take.rate_hz, swings->chosen_s());
     SequenceInput input;
     input.rate_hz = take.rate_hz;
-    std::optional<double> impact_s = take.contact_s;
-    if (const auto club = take.rates_deg_s.find(Segment::Club);
-        club != take.rates_deg_s.end() && !impact_s)
-        impact_s = find_blow_s(club->second, take.rate_hz);
     for (const auto& [segment, raw] : take.rates_deg_s) {
         if (index_of(segment) >= kSequence.size())
             continue;
-        SequenceInput::Part part =
-            smooth_rate(raw, take.rate_hz, result.options.cutoff_of_hz(segment),
-                        feels_impact(segment) ? impact_s : std::nullopt);
+        SequenceInput::Part part = smooth_rate(raw, take.rate_hz, options.cutoff_of_hz(segment),
+                                               feels_impact(segment) ? impact_s : std::nullopt);
+        part.turned.smoothness = smoothness_of(segment);
         result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
         input.parts[index_of(segment)] = std::move(part);
     }
-    Outcome<SwingMoments> moments = find_moments_from_rates(take, input);
-    out.findings = std::move(moments.findings);
+    Outcome<SwingMoments> moments = find_moments_from_rates(take, input, *swings, options);
+    out.findings.insert(out.findings.end(), moments.findings.begin(), moments.findings.end());
     result.moments = moments.value;
     if (moments.ok()) {
+        if (swings->fastest_s.size() > 1)
+            out.add(several_swings(*swings));
         result.sequence = calc_sequence(input, result.moments);
+        for (std::size_t i = 0; i < kSequence.size(); ++i)
+            if (input.parts[i])
+                result.rate_deg_s[i] = input.parts[i]->rate_deg_s;
         result.transition = calc_transition(result.sequence, result.moments, nullptr, std::nullopt);
         result.tempo = calc_tempo(result.moments);
+        name_unseen(take, result, out.findings);
         out.add({Severity::Note, "rates-only",
                  "This source gives rotation speeds alone: angles, separation and positions are "
                  "not available from it.",
@@ -283,13 +457,17 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     result.rate_hz = take.rate_hz;
     result.duration_s = take.duration_s();
     result.handed = take.handed;
+    result.handed_said = take.handed_said;
     result.club = take.club;
+    result.club_said = take.club_said;
+    result.source = take.source;
     result.launch = take.launch;
     if (take.segments.empty() && !take.rates_deg_s.empty())
         return analyse_rates(take, std::move(result));
 
     SmoothedParts parts(take);
     const auto swings = find_swings(parts, take, chosen);
+    count_swings(swings, result);
     const AnalysisOptions options = with_cutoffs(take, chosen, swings);
     Outcome<SwingMoments> moments = find_moments(parts, take, options, swings);
     result.moments = moments.value;
@@ -301,28 +479,46 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
         return out;
 
     name_missing_parts(take, out.findings);
-    SequenceInput input = sequence_input(result, chosen.convention);
+    SequenceInput input = sequence_input(take, result, chosen.convention);
+    result.sequence = calc_sequence(input, result.moments);
     for (std::size_t i = 0; i < kSequence.size(); ++i)
         if (input.parts[i])
             result.rate_deg_s[i] = input.parts[i]->rate_deg_s;
-    result.sequence = calc_sequence(input, result.moments);
-    compare_conventions(result, std::move(input), out.findings);
+    compare_conventions(take, result, std::move(input), out.findings);
     if (!result.separation_deg.empty()) {
-        const CurveNoise noise{
-            deg_from_rad(std::hypot(result.find_motion(Segment::Pelvis)->angle_noise_rad.z(),
-                                    result.find_motion(Segment::Torso)->angle_noise_rad.z())),
-            options.cutoff_of_hz(Segment::Torso), 0};
-        result.separation = calc_separation(result.separation_deg, noise, result.moments);
+        result.separation = calc_separation(result.separation_deg,
+                                            measured_separation(take, chosen), result.moments);
+        drop_impossible_separation(result, out.findings);
         compare_separations(result, out.findings);
     }
-    measure_body(take, result);
+    measure_body(take, result, out.findings);
+    name_unseen(take, result, out.findings);
     compare_with_launch(result, out.findings);
     name_slow_rate(take.rate_hz, out.findings);
     return out;
 }
 
+Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints) {
+    Outcome<Take> out;
+    check_unit(markers, out.findings);
+    if (has_errors(out.findings))
+        return out;
+    mend_markers(markers, out.findings);
+    const Outcome<Setting> setting = find_setting(markers, hints);
+    out.findings.insert(out.findings.end(), setting.findings.begin(), setting.findings.end());
+    if (!setting.ok())
+        return out;
+    markers.handed = setting.value.handed;
+    rotate_to_lab(markers, setting.value.axes);
+    Outcome<Take> take = take_from_markers(std::move(markers));
+    out.value = std::move(take.value);
+    out.value.file_axes = setting.value.axes;
+    out.findings.insert(out.findings.end(), take.findings.begin(), take.findings.end());
+    return out;
+}
+
 Outcome<Take> take_from_markers(MarkerTake markers) {
-    fill_and_mirror(markers);
+    mirror_markers(markers);
     const Outcome<Take> rough = poses_from_markers(markers, {}, MarkerParts::ArmAndClub);
     if (const auto window = find_address(rough.value)) {
         const auto frame_at = [&](double t_s) {
@@ -331,7 +527,7 @@ Outcome<Take> take_from_markers(MarkerTake markers) {
         return poses_from_markers(markers, {frame_at(window->begin_s), frame_at(window->end_s) + 1},
                                   MarkerParts::All);
     }
-    return poses_from_markers(markers, find_calmest_frames(markers), MarkerParts::All);
+    return poses_from_markers(markers, find_calm_before_swing(markers), MarkerParts::All);
 }
 
 } // namespace kite

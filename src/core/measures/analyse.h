@@ -24,7 +24,12 @@ struct Analysis {
     double rate_hz = 0.0;
     double duration_s = 0.0;
     Handedness handed = Handedness::Right;
+    bool handed_said = false; ///< by file or user; else taken from the motion
     ClubKind club = ClubKind::Iron;
+    bool club_said = false; ///< else nobody said it, and an iron stands in
+    Source source = Source::Poses;
+    int swings_in_take = 1;
+    int swing_number = 1; ///< the one analysed, from 1
 
     SwingMoments moments;
     Sequence sequence;
@@ -59,6 +64,10 @@ struct Analysis {
 /// From a take to the result. Without errors in the findings the result holds a swing; with errors
 /// it holds what could still be computed (curves without moments, say).
 Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options);
+
+/// Poses from markers as a file has them: unit, wrong and exchanged markers, axes, target line and
+/// hand are checked and mended first (core/motion), then as below.
+Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints);
 
 /// Poses from markers in the lab frame: address is found from arm and club alone, then pelvis and
 /// torso are built from their markers there.

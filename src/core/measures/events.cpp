@@ -1,6 +1,9 @@
 #include "core/measures/events.h"
 
 #include "core/base/units.h"
+#include "core/measures/address.h"
+#include "core/measures/impact.h"
+#include "core/measures/turned.h"
 #include "core/motion/rotation.h"
 #include "core/signal/local_fit.h"
 #include "core/signal/noise.h"
@@ -49,11 +52,17 @@ constexpr double kSlowestBackswing = 0.1; ///< of the club's speed at impact
 constexpr double kStillFraction = 0.05;
 constexpr double kForwardFraction =
     0.1; ///< of the downswing's peak: moving forwards, not trembling
-constexpr double kAddressWindow_s = 0.1;
 constexpr double kLongestPlaneHalf_s = 0.12; ///< plane window where the shaft never gets level
 constexpr double kFrameShare = 0.03; ///< of the frame interval that a crossing stays uncertain by
+/// A moment that passed in an unseen stretch longer than this is not given.
+constexpr double kLongestHidden_s = 0.15;
 /// The filter spreads the onset of motion: known from the study in docs/accuracy.md.
 constexpr double kTakeawayModel_u_s = 0.003;
+constexpr double kSlowestPlane_hz = 70.0;
+constexpr double kLeastTurn_deg = 25.0; ///< of a trunk from the top on, in any swing
+/// A fastest moment counts where this much on either side of it was seen.
+constexpr double kAboutPeak_s = 0.012;
+constexpr double kAboutTop_s = 0.03; ///< the same about the top
 constexpr double kAfterImpact_s = 0.05;
 constexpr double kAfterFastest_s = 0.15;
 
@@ -77,42 +86,6 @@ MomentTime crossing(double t_s, const Curve& curve, double noise) {
     return {t_s, crossing_u_s(curve, t_s, noise), false};
 }
 
-/// The calmest window of the leader between two times. Of windows that are equally calm within 1 %
-/// (or 0.05 °/s) the one nearest to takeaway is taken.
-TimeRange find_address_window(const Curve& speed_deg_s, double begin_s, double takeaway_s) {
-    const double rate = speed_deg_s.rate_hz();
-    const auto start = static_cast<std::size_t>(std::max(0.0, std::ceil(begin_s * rate - 1e-9)));
-    const auto end = static_cast<std::size_t>(std::floor(takeaway_s * rate + 1e-9)) + 1;
-    const auto length = static_cast<std::size_t>(std::lround(kAddressWindow_s * rate)) + 1;
-    if (end <= start + length)
-        return {std::min(begin_s, takeaway_s), takeaway_s};
-    const auto& v = speed_deg_s.values();
-    double best_rms = std::numeric_limits<double>::infinity();
-    std::size_t best = end - length;
-    for (std::size_t begin = end - length + 1; begin-- > start;) {
-        double sum = 0.0;
-        for (std::size_t i = begin; i < begin + length; ++i)
-            sum += v[i] * v[i]; // NaN in a gap: never the calmest
-        const double rms = std::sqrt(sum / static_cast<double>(length));
-        if (rms < 0.99 * best_rms - 0.05 || (std::isfinite(rms) && !std::isfinite(best_rms))) {
-            best_rms = rms;
-            best = begin;
-        }
-    }
-    return {speed_deg_s.time_of(best), speed_deg_s.time_of(best + length - 1)};
-}
-
-/// x of the club head from the unfiltered club: impact must not be smeared.
-Curve raw_head_x_m(const Take& take) {
-    const PoseSeries& club = *take.find(Segment::Club);
-    std::vector<double> x(take.frames);
-    for (std::size_t i = 0; i < x.size(); ++i)
-        x[i] = (club.p_lab_m[i] -
-                *take.club_length_m * (club.q_lab_segment[i].normalized() * Vector3d::UnitZ()))
-                   .x();
-    return {std::move(x), take.rate_hz};
-}
-
 /// Angle of shaft or arm in the swing plane against its direction at address, degrees, unwrapped.
 Curve direction_angle_deg(const SegmentMotion& club, const Vector3d& normal, TimeRange address) {
     Vector3d rest = Vector3d::Zero();
@@ -131,10 +104,10 @@ Curve direction_angle_deg(const SegmentMotion& club, const Vector3d& normal, Tim
     return {std::move(angle), club.rate_hz, club.change_s};
 }
 
-std::string seconds(double t_s) {
+std::string seconds(double t_s, int digits = 2) {
     std::ostringstream out;
     out.imbue(std::locale::classic());
-    out.precision(2);
+    out.precision(digits);
     out << std::fixed << t_s << " s";
     return out.str();
 }
@@ -147,7 +120,7 @@ public:
 
     /// One round about a provisional impact; the swing before it ended at `previous_end_s`. False:
     /// an error was added.
-    bool go_round(double impact_s, double previous_end_s, bool split);
+    bool go_round(double impact_s, double previous_end_s, bool split, Depth depth);
     /// The moments that no other leans on, after the last round.
     void find_the_rest();
 
@@ -171,15 +144,28 @@ private:
     /// The user's place, else the crossing that was found, if any.
     void put(Moment moment, std::optional<double> t_s, const Curve& curve, double noise) {
         moments[moment] = find_moved(moment);
-        if (!moments[moment] && t_s)
-            moments[moment] = crossing(*t_s, curve, noise);
+        if (moments[moment] || !t_s)
+            return;
+        if (const double hidden_s = curve.unseen_about_s(*t_s); hidden_s > kLongestHidden_s) {
+            findings.push_back({Severity::Warning, "moment-hidden",
+                                "The moment " + std::string(name_of(moment)) +
+                                    " passed unseen, somewhere in " + seconds(hidden_s) +
+                                    " about " + seconds(*t_s) + ".",
+                                "", "Check whether that part was hidden from the cameras."});
+            return;
+        }
+        moments[moment] = crossing(*t_s, curve, noise);
+    }
+    /// Turning of a part as measured, whose change of sign is its reversal.
+    Samples turned(Segment segment, const SegmentMotion& motion, TimeRange stretch) const {
+        return calc_turned_deg(*take_.find(segment), motion, segment, RateConvention::Axis,
+                               moments.plane->normal, Turning::Reversing, stretch);
     }
     void find_plane(double impact_s);
-    bool find_top(double impact_s);
+    bool find_top(double impact_s, Depth depth);
     void find_backswing(double previous_end_s);
     void find_impact(double provisional_s);
-    bool find_impact_by_head(TimeRange window);
-    bool find_impact_by_direction(TimeRange window);
+    bool find_impact_by_direction(const SegmentMotion& part, Segment segment, TimeRange window);
     void prepare();
     /// The part filtered as this round has it; nullptr if the take has none.
     const SegmentMotion* smoothed(Segment segment) {
@@ -237,27 +223,72 @@ void MomentFinder::find_plane(double impact_s) {
     moments.plane = fit_swing_plane(round.head_m, *round.leader, {from, to});
 }
 
-bool MomentFinder::find_top(double impact_s) {
+bool MomentFinder::find_top(double impact_s, Depth depth) {
     reversing_deg_s_ = calc_reversing_deg_s(*round.leader, leader_, moments.plane->normal);
-    const SegmentMotion* arm =
-        options_.top == TopDefinition::LeadArm ? smoothed(Segment::LeadArm) : nullptr;
-    const bool by_arm = arm != nullptr;
-    const SegmentMotion& motion = by_arm ? *arm : *round.leader;
-    const Curve reversing =
-        by_arm ? calc_speed_along_deg_s(motion, moments.plane->normal) : reversing_deg_s_;
+    // The club's reversal, even where another part leads, if the club was seen there.
+    Segment whose = leader_;
+    Curve reversing = reversing_deg_s_;
+    const auto try_part = [&](Segment segment) {
+        const SegmentMotion* part = smoothed(segment);
+        if (part == nullptr)
+            return false;
+        Curve along = calc_speed_along_deg_s(*part, moments.plane->normal);
+        const auto t = along.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
+        if (!t || along.longest_unseen_s({*t - kAboutTop_s, *t + kAboutTop_s}) > 0.0)
+            return false;
+        whose = segment;
+        reversing = std::move(along);
+        return true;
+    };
+    if (options_.top == TopDefinition::LeadArm)
+        try_part(Segment::LeadArm);
+    else if (leader_ != Segment::Club && !is_trunk(leader_) && !try_part(Segment::Club))
+        findings.push_back({Severity::Warning, "top-of-other",
+                            "The club was not seen where it turns round; the top is that of the " +
+                                std::string(name_of(leader_)) + ".",
+                            "", "Check that the cameras see the club at the top."});
+    const SegmentMotion& motion = whose == leader_ ? *round.leader : *smoothed(whose);
     moments[Moment::Top] = find_moved(Moment::Top);
     if (const auto t = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
         t && !moments[Moment::Top]) {
-        const double noise_rad =
-            !by_arm && is_trunk(leader_) ? motion.angle_noise_rad.z() : motion.noise_across_rad();
-        const Crossing top = refine_crossing(reversing, *t, kReversalMethod,
-                                             {deg_from_rad(noise_rad), motion.cutoff_hz, 1});
-        moments[Moment::Top] = MomentTime{top.t_s, top.u_s, false};
+        const auto place =
+            find_rise(turned(whose, motion, {*t - 0.3, *t + 0.3}), {0.0, impact_s}, *t, depth);
+        moments[Moment::Top] = place ? MomentTime{place->t_s, place->u_s, false}
+                                     : crossing(*t, reversing, round.rate_noise_deg_s);
+        if (place && place->unseen_s > kLongestFilledGap_s)
+            findings.push_back({Severity::Warning, "moment-hidden",
+                                "The top passed while the " + std::string(name_of(whose)) +
+                                    " was hidden; it is known to ±" +
+                                    std::to_string(std::lround(ms_from_s(2.0 * place->u_s))) +
+                                    " ms.",
+                                "", "Check whether that part was hidden from the cameras."});
+    }
+    // A trunk that tells the moments must turn as in a swing; bending and rising turn it too.
+    if (is_trunk(leader_) && moments[Moment::Top]) {
+        const Curve turn = calc_trunk_angles(*round.leader).turn_deg;
+        const TimeRange down{moments.time_s(Moment::Top), impact_s + kAfterFastest_s};
+        const auto least = turn.find_min(down);
+        const auto most = turn.find_max(down);
+        const double turned_deg = least && most ? most->value - least->value : 0.0;
+        if (turned_deg < kLeastTurn_deg)
+            return fail("no-swing",
+                        "There is no swing in this take: the " + std::string(name_of(leader_)) +
+                            " turns by no more than " + std::to_string(std::lround(turned_deg)) +
+                            "\u00b0.",
+                        "Check that the file holds a swing.");
     }
     // Trembling at rest has reversals too: a backswing must lie before the top.
     const double top_s = moments.time_s(Moment::Top);
     const auto fastest_back = round.speed_deg_s.find_max({0.0, top_s});
     const double fastest_down = round.speed_deg_s.at(impact_s);
+    const double hidden_s = round.speed_deg_s.longest_unseen_s({impact_s - 1.2, impact_s});
+    if ((!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down) &&
+        hidden_s > kLongestFilledGap_s && impact_s > 0.3)
+        return fail("backswing-hidden",
+                    "The " + std::string(name_of(leader_)) + " was hidden for " +
+                        seconds(hidden_s) + " before its fastest moment at " + seconds(impact_s) +
+                        ", so its backswing and top cannot be found.",
+                    "Check that the cameras see it from takeaway to impact.");
     if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down)
         return fail("half-a-swing",
                     "The " + std::string(name_of(leader_)) +
@@ -297,7 +328,9 @@ void MomentFinder::find_backswing(double previous_end_s) {
         moments.address_window = {std::max(0.0, moved->t_s - 0.5 * kAddressWindow_s),
                                   moved->t_s + 0.5 * kAddressWindow_s};
     } else {
-        moments.address_window = find_address_window(round.speed_deg_s, previous_end_s, takeaway_s);
+        moments.address_window = find_address_window(
+            round.speed_deg_s, std::max(previous_end_s, find_stance_begin(take_, takeaway_s)),
+            takeaway_s);
         MomentTime address;
         address.t_s = 0.5 * (moments.address_window.begin_s + moments.address_window.end_s);
         // Anywhere in the window: the golfer stands still.
@@ -320,12 +353,13 @@ void MomentFinder::find_impact(double provisional_s) {
         moments.impact_source = ImpactSource::Hand;
         return;
     }
-    if (take_.contact_s) {
+    const auto use_contact = [&] {
         moments[Moment::Impact] =
             MomentTime{*take_.contact_s, 1.0 / (take_.rate_hz * std::sqrt(12.0)), false};
         moments.impact_source = ImpactSource::Contact;
-        return;
-    }
+    };
+    if (take_.contact_s && (is_trunk(leader_) || !moments[Moment::Address]))
+        return use_contact();
     if (is_trunk(leader_))
         return; // hips and shoulders do not tell where the ball was
     // After shaft level down, and not later than the club needs to come round: half a turn.
@@ -334,42 +368,75 @@ void MomentFinder::find_impact(double provisional_s) {
     const double fastest = round.speed_deg_s.at(provisional_s);
     const TimeRange window{
         from, std::min(take_.duration_s(), provisional_s + 180.0 / std::max(fastest, 1.0))};
-    if (moments[Moment::Address] &&
-        (find_impact_by_head(window) || find_impact_by_direction(window)))
+    if (moments[Moment::Address])
+        moments.head_passing = find_head_passing(take_, moments.address_window, window);
+    const auto& head = moments.head_passing;
+    if (take_.contact_s) {
+        use_contact();
+        const double apart_s = head ? std::abs(head->t_s - *take_.contact_s) : 0.0;
+        const double u_s = head ? combined(head->u_s, moments[Moment::Impact]->u_s) : 0.0;
+        if (!(apart_s > std::max(kContactApart_s, kContactSigmas * u_s)))
+            return;
+        findings.push_back(
+            {Severity::Warning, "contact-contradicted",
+             "The contact mark says " + seconds(*take_.contact_s, 3) +
+                 ", but the club head passes its place at address at " + seconds(head->t_s, 3) +
+                 ", " + std::to_string(std::lround(ms_from_s(apart_s))) +
+                 " ms away; the club head was believed.",
+             "contact mark", "If the mark is right, move the moment of impact to it by hand."});
+    }
+    if (head) {
+        moments[Moment::Impact] = head;
+        moments.impact_source = ImpactSource::ClubHead;
         return;
-    moments[Moment::Impact] = MomentTime{provisional_s, 0.005, false};
+    }
+    if (moments[Moment::Address] && find_impact_by_direction(*round.leader, leader_, window))
+        return;
+    // Where the leader is lost about its fastest moment, that says nothing: the arm may.
+    const bool lost = round.speed_deg_s.longest_unseen_s(
+                          {provisional_s - kAboutPeak_s, provisional_s + kAboutPeak_s}) > 0.0 ||
+                      provisional_s + kAboutPeak_s > take_.duration_s();
+    if (leader_ == Segment::Club && lost)
+        if (const SegmentMotion* arm = smoothed(Segment::LeadArm);
+            arm != nullptr && moments[Moment::Address] &&
+            find_impact_by_direction(*arm, Segment::LeadArm, window))
+            return;
+    if (lost && provisional_s + kAboutPeak_s < take_.duration_s())
+        return;
     moments.impact_source = ImpactSource::Peak;
+    // The ball takes speed from the club within a millisecond: where that shows, it was there.
+    if (leader_ == Segment::Club) {
+        const Samples way =
+            turned(leader_, *round.leader, {provisional_s - 0.1, provisional_s + 0.1});
+        std::vector<double> rate(way.x.size(), std::numeric_limits<double>::quiet_NaN());
+        for (std::size_t i = 0; i + 1 < way.x.size(); ++i)
+            rate[i] = (way.x[i + 1] - way.x[i]) * take_.rate_hz;
+        if (const auto blow_s = find_blow_s(rate, take_.rate_hz, provisional_s)) {
+            moments[Moment::Impact] =
+                MomentTime{*blow_s + 0.5 / take_.rate_hz, 0.5 / take_.rate_hz, false};
+            moments.impact_by_blow = true;
+            return;
+        }
+    }
+    moments[Moment::Impact] = MomentTime{provisional_s, 0.005, false};
 }
 
-bool MomentFinder::find_impact_by_head(TimeRange window) {
-    if (leader_ != Segment::Club || take_.find(Segment::Club)->p_lab_m.empty() ||
-        !take_.club_length_m)
-        return false;
-    const Curve head_x = raw_head_x_m(take_);
-    const double rest = mean_between(head_x, moments.address_window);
-    const auto t = head_x.find_first_crossing(rest, Direction::Rising, window);
-    if (!t)
-        return false;
-    const double noise_m = round.leader->noise_across_rad() * *take_.club_length_m;
-    // Where the ball was is known to about 2 mm at best; the crossing itself is sharp.
-    moments[Moment::Impact] = MomentTime{
-        *t, combined(combined(noise_m, 0.002) / std::abs(head_x.slope_at(*t)), round.frame_u_s),
-        false};
-    moments.impact_source = ImpactSource::ClubHead;
-    return true;
-}
-
-bool MomentFinder::find_impact_by_direction(TimeRange window) {
-    const Curve angle =
-        direction_angle_deg(*round.leader, moments.plane->normal, moments.address_window);
+bool MomentFinder::find_impact_by_direction(const SegmentMotion& part, Segment segment,
+                                            TimeRange window) {
+    const Curve angle = direction_angle_deg(part, moments.plane->normal, moments.address_window);
     const auto t = angle.find_first_crossing(0.0, Direction::Rising, window);
     if (!t)
         return false;
     // Hands ahead of the ball or behind it by some centimetres: several degrees at the shaft.
-    const bool club = leader_ == Segment::Club;
+    const bool club = segment == Segment::Club;
     const double off_deg = club ? 8.0 : 10.0;
+    const double slope = angle.slope_at(*t);
+    const double hidden_s = angle.unseen_about_s(*t);
     moments[Moment::Impact] =
-        MomentTime{*t, combined(off_deg / std::abs(angle.slope_at(*t)), round.frame_u_s), false};
+        MomentTime{*t,
+                   hidden_s > 0.0 ? hidden_s / std::sqrt(12.0)
+                                  : combined(off_deg / std::abs(slope), round.frame_u_s),
+                   false};
     moments.impact_source = club ? ImpactSource::Shaft : ImpactSource::Arm;
     return true;
 }
@@ -414,19 +481,34 @@ void MomentFinder::find_the_rest() {
     }
 }
 
-bool MomentFinder::go_round(double impact_s, double previous_end_s, bool split) {
+bool MomentFinder::go_round(double impact_s, double previous_end_s, bool split, Depth depth) {
     moments = SwingMoments{};
     findings.clear();
     split_s_ = split ? std::optional(impact_s) : std::nullopt;
     round = Round{};
     prepare();
     find_plane(impact_s);
-    if (!moments.plane)
+    if (!moments.plane) {
+        // The plane needs some frames of the stretch in which the club is fastest.
+        if (take_.rate_hz < kSlowestPlane_hz)
+            return fail(
+                "rate-too-slow",
+                "At " + std::to_string(std::lround(take_.rate_hz)) +
+                    " frames a second too few frames fall into the downswing to lay a swing "
+                    "plane through.",
+                "Record at 120 frames a second or more.");
+        if (round.speed_deg_s.longest_unseen_s({impact_s - 0.2, impact_s + 0.1}) >
+            kLongestFilledGap_s)
+            return fail("downswing-hidden",
+                        "The " + std::string(name_of(leader_)) + " was hidden about " +
+                            seconds(impact_s) + ", so no swing plane can be laid through its path.",
+                        "Check that the cameras see it from the top to impact.");
         return fail("no-plane",
                     "The path of the " + std::string(name_of(leader_)) + " about " +
                         seconds(impact_s) + " spans no plane.",
                     "Check that the columns hold a swing.");
-    if (!find_top(impact_s))
+    }
+    if (!find_top(impact_s, depth))
         return false;
     find_backswing(previous_end_s);
     find_impact(impact_s);
@@ -445,7 +527,7 @@ std::optional<TimeRange> find_address(const Take& take) {
         return std::nullopt;
     MomentFinder finder(parts, take, swings->leader, options);
     if (!finder.go_round(take.contact_s.value_or(swings->chosen_s()), swings->previous_end_s(),
-                         false) ||
+                         false, Depth::PlaceAlone) ||
         !finder.moments[Moment::Address])
         return std::nullopt;
     return finder.moments.address_window;
@@ -476,7 +558,9 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
     const double given_s = moved != options.moved_s.end()
                                ? moved->second
                                : take.contact_s.value_or(swings->chosen_s());
-    bool ok = finder.go_round(given_s, previous_end_s, false);
+    // The first round need not know how sure the top is.
+    bool ok = finder.go_round(given_s, previous_end_s, false, Depth::PlaceAlone);
+    bool sure = false;
     // A second round with the impact that the first one found, and a third where that moved it, so
     // that the filter's split and the moments agree.
     constexpr double kSettled_s = 1e-6;
@@ -486,8 +570,12 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
         if (std::abs(impact_s - split_s) < kSettled_s)
             break;
         split_s = impact_s;
-        ok = finder.go_round(impact_s, previous_end_s, true);
+        sure = true;
+        ok = finder.go_round(impact_s, previous_end_s, true, Depth::WithUncertainty);
     }
+    // Without an impact there was no round with a split: once more, with how sure.
+    if (ok && !sure)
+        ok = finder.go_round(given_s, previous_end_s, false, Depth::WithUncertainty);
     if (ok)
         finder.find_the_rest();
     out.value = finder.moments;
@@ -495,19 +583,15 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
     out.findings = finder.findings;
     if (!ok)
         return out;
-    if (swings->fastest_s.size() > 1) {
-        std::string what =
-            "The take holds " + std::to_string(swings->fastest_s.size()) + " swings, fastest at ";
-        for (std::size_t i = 0; i < swings->fastest_s.size(); ++i)
-            what += (i == 0                              ? ""
-                     : i + 1 == swings->fastest_s.size() ? " and "
-                                                         : ", ") +
-                    seconds(swings->fastest_s[i]);
-        out.add({Severity::Warning, "several-swings",
-                 what + "; number " + std::to_string(swings->index + 1) + " was analysed.", "",
-                 "Choose another by its number."});
-    }
-    if (swings->leader != Segment::Club)
+    if (swings->fastest_s.size() > 1)
+        out.add(several_swings(*swings));
+    if (swings->hidden_leader)
+        out.add({Severity::Warning, "leader-hidden",
+                 "The " + std::string(name_of(*swings->hidden_leader)) + " was hidden for " +
+                     seconds(swings->hidden_s) + " of the swing; the moments were found from the " +
+                     std::string(name_of(swings->leader)) + ".",
+                 "", "Check that the cameras see it from takeaway to impact."});
+    else if (swings->leader != Segment::Club)
         out.add({Severity::Warning, "no-club",
                  "There is no club in this take; the moments were found from the " +
                      std::string(name_of(swings->leader)) + ".",
@@ -519,8 +603,10 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
                  "", "Add a contact mark, or record arm and club."});
     else if (finder.moments.impact_source == ImpactSource::Peak)
         out.add({Severity::Warning, "impact-assumed",
-                 "Impact could not be seen; the club's fastest moment is taken for it.", "",
-                 "Add a contact mark, or club positions."});
+                 finder.moments.impact_by_blow
+                     ? "Impact is taken where the club suddenly loses speed."
+                     : "Impact could not be seen; the club's fastest moment is taken for it.",
+                 "", "Add a contact mark, or club positions."});
     else if (finder.moments.impact_source == ImpactSource::Arm)
         out.add({Severity::Warning, "impact-assumed",
                  "Impact could not be seen; the lead arm passing its direction at address is taken "

@@ -7,7 +7,6 @@
 #include "core/measures/swing_plane.h"
 #include "core/measures/swings.h"
 #include "core/motion/take.h"
-#include "core/signal/peak.h"
 
 #include <array>
 #include <limits>
@@ -25,22 +24,28 @@ struct MomentTime {
 
 using Moments = std::array<std::optional<MomentTime>, kAllMoments.size()>;
 
-/// How reversals, the top among them, are placed (docs/accuracy.md).
-inline constexpr PeakMethod kReversalMethod{0.05, 3, 0.0006};
-
 /// Where impact came from, best first. Arm: there is no club, the lead arm passed its address
 /// direction. Hand: moved by the user.
 enum class ImpactSource { Contact, ClubHead, Shaft, Arm, Peak, Hand };
 std::string_view key_of(ImpactSource source);
 
+/// Where the club suddenly loses speed after its fastest moment near a time, from its rate as
+/// measured: the largest loss from one frame to the next, if it is over 5 % of the peak and stands
+/// out from the frames about it four times. Half-way between the two frames. Empty where none does.
+std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, double rate_hz,
+                                  double near_s);
+
 struct SwingMoments {
     Moments at;
     ImpactSource impact_source = ImpactSource::Peak;
-    TimeRange address_window; ///< the calmest 0.1 s: means at address are taken here
+    bool impact_by_blow = false; ///< assumed where the club suddenly loses speed
+    TimeRange address_window;    ///< the calmest 0.1 s: means at address are taken here
     std::optional<SwingPlane> plane;
     /// Peaks are looked for up to here: 0.05 s after impact; where impact is unknown, 0.15 s after
     /// the fastest moment.
     double window_end_s = 0.0;
+    /// Where the club head passed its place at address, told apart from a contact mark.
+    std::optional<MomentTime> head_passing;
     double fastest_s = 0.0; ///< the leader's fastest moment: stands in for impact in pictures
 
     /// Impact, or what stands in for it.

@@ -39,9 +39,10 @@ std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz)
 
 /// Filters run by run; outside the runs NaN.
 FourSignals filter_runs(const FourSignals& x, const std::vector<FrameRange>& runs, double cutoff_hz,
-                        double rate_hz, const std::vector<std::size_t>& cuts) {
+                        double rate_hz) {
+    // At the ends of the take nothing moves; at a blow and beside a hole the motion goes on.
     const auto kind_at = [&](std::size_t frame) {
-        return std::find(cuts.begin(), cuts.end(), frame) != cuts.end() ? End::Trend : End::Odd;
+        return frame == 0 || frame == x.size() ? End::Odd : End::Trend;
     };
     FourSignals out(x.size(), Eigen::Array4d::Constant(kNaN));
     for (const FrameRange& run : runs)
@@ -171,6 +172,31 @@ Vector3d SegmentMotion::omega_without_roll(std::size_t frame) const {
     return omega - omega.dot(axis) * axis;
 }
 
+namespace {
+
+std::vector<TimeRange> stretches_of(const SegmentMotion& motion, Seen kind) {
+    std::vector<TimeRange> out;
+    for (std::size_t i = 0; i < motion.seen.size(); ++i) {
+        if (motion.seen[i] != kind)
+            continue;
+        const std::size_t from = i;
+        while (i + 1 < motion.seen.size() && motion.seen[i + 1] == kind)
+            ++i;
+        out.push_back(
+            {static_cast<double>(from) / motion.rate_hz, static_cast<double>(i) / motion.rate_hz});
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<TimeRange> unseen_stretches(const SegmentMotion& motion) {
+    return stretches_of(motion, Seen::Unseen);
+}
+std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion) {
+    return stretches_of(motion, Seen::Bridged);
+}
+
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s) {
     SegmentMotion out;
@@ -185,12 +211,12 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
     std::vector<bool> valid(n);
     for (std::size_t i = 0; i < n; ++i)
         valid[i] = is_finite(raw[i]);
-    const std::vector<FrameRange> runs = find_runs(valid, cuts);
-
     FourSignals rotations(n);
     for (std::size_t i = 0; i < n; ++i)
         rotations[i] = raw[i].coeffs().array();
-    rotations = filter_runs(rotations, runs, out.cutoff_hz, rate_hz, cuts);
+    out.seen = bridge_gaps(rotations, valid, rate_hz);
+    const std::vector<FrameRange> runs = find_runs(valid, cuts);
+    rotations = filter_runs(rotations, runs, out.cutoff_hz, rate_hz);
     out.q_lab_segment.assign(n, missing_rotation());
     for (std::size_t i = 0; i < n; ++i)
         if (valid[i])
@@ -205,13 +231,15 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
         FourSignals places(n, Eigen::Array4d::Zero());
         for (std::size_t i = 0; i < n; ++i)
             places[i].head<3>() = series.p_lab_m[i].array();
-        places = filter_runs(places, find_runs(valid, cuts), out.cutoff_hz, rate_hz, cuts);
+        const std::vector<bool> measured = valid;
+        bridge_gaps(places, valid, rate_hz);
+        places = filter_runs(places, find_runs(valid, cuts), out.cutoff_hz, rate_hz);
         out.p_lab_m.resize(n);
         std::vector<double> squares;
         squares.reserve(n);
         for (std::size_t i = 0; i < n; ++i) {
             out.p_lab_m[i] = places[i].head<3>();
-            if (valid[i])
+            if (measured[i])
                 squares.push_back((series.p_lab_m[i] - out.p_lab_m[i]).squaredNorm());
         }
         // Median of chi-squared with three degrees of freedom: 2.366.

@@ -1,6 +1,8 @@
 #pragma once
 
+#include "core/base/range.h"
 #include "core/measures/options.h"
+#include "core/motion/gaps.h"
 #include "core/motion/take.h"
 #include "core/signal/curve.h"
 
@@ -20,6 +22,7 @@ struct SegmentMotion {
     std::vector<Eigen::Quaterniond> q_lab_segment; ///< filtered; missing frames NaN
     std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
     std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes
+    std::vector<Seen> seen;                        ///< what each frame's orientation rests on
     /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
     Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
 
@@ -42,6 +45,12 @@ struct SegmentMotion {
     /// ω without the roll about the long axis.
     Eigen::Vector3d omega_without_roll(std::size_t frame) const;
 };
+
+/// Stretches longer than what is bridged in which a part was not seen, the ends of the take
+/// included.
+std::vector<TimeRange> unseen_stretches(const SegmentMotion& motion);
+/// Stretches that were bridged.
+std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion);
 
 /// Zero-lag Butterworth on orientation and origin, then angular velocity. `change_s` splits the
 /// signal at a sudden change, so that nothing is smeared across it.

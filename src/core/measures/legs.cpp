@@ -1,6 +1,7 @@
 #include "core/measures/legs.h"
 
 #include "core/base/units.h"
+#include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 #include "core/signal/butterworth.h"
 
@@ -21,15 +22,26 @@ constexpr double kDown_m = 0.005;
 
 using Path = std::vector<Vector3d>;
 
-/// Filtered run by run; missing frames stay missing.
-std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz) {
-    std::vector<bool> seen(x.size());
-    for (std::size_t i = 0; i < x.size(); ++i)
-        seen[i] = std::isfinite(x[i]);
-    std::vector<double> out(x.size(), kMissing);
+/// Short gaps bridged, filtered run by run; other missing frames stay missing.
+FourSignals smoothed(FourSignals x, std::vector<bool> seen, double cutoff_hz, double rate_hz) {
+    bridge_gaps(x, seen, rate_hz);
+    FourSignals out(x.size(), Eigen::Array4d::Constant(kMissing));
     for (const FrameRange& run : find_runs(seen, {}))
         filter_two_pass(x, run, std::min(cutoff_hz, highest_cutoff_hz(rate_hz)), rate_hz, End::Odd,
                         End::Odd, out);
+    return out;
+}
+std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz) {
+    std::vector<bool> seen(x.size());
+    FourSignals four(x.size(), Eigen::Array4d::Zero());
+    for (std::size_t i = 0; i < x.size(); ++i) {
+        seen[i] = std::isfinite(x[i]);
+        four[i](0) = x[i];
+    }
+    const FourSignals y = smoothed(std::move(four), std::move(seen), cutoff_hz, rate_hz);
+    std::vector<double> out(x.size());
+    for (std::size_t i = 0; i < x.size(); ++i)
+        out[i] = y[i](0);
     return out;
 }
 
@@ -45,10 +57,7 @@ Path find_path(const Take& take, BodyPoint point) {
         seen[i] = raw[i].allFinite();
         x[i].head<3>() = raw[i].array();
     }
-    FourSignals y(raw.size(), Eigen::Array4d::Constant(kMissing));
-    for (const FrameRange& run : find_runs(seen, {}))
-        filter_two_pass(x, run, std::min(kPointCutoff_hz, highest_cutoff_hz(take.rate_hz)),
-                        take.rate_hz, End::Odd, End::Odd, y);
+    const FourSignals y = smoothed(std::move(x), std::move(seen), kPointCutoff_hz, take.rate_hz);
     Path out(raw.size());
     for (std::size_t i = 0; i < raw.size(); ++i)
         out[i] = y[i].head<3>();

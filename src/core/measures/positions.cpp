@@ -7,23 +7,28 @@
 
 namespace kite {
 
-TrunkCurves calc_trunk_curves(const SegmentMotion& motion, const SwingMoments& moments) {
+TrunkCurves calc_trunk_curves(const PoseSeries& raw, const SegmentMotion& motion,
+                              const SwingMoments& moments) {
     TrunkCurves out;
     out.angles = calc_trunk_angles(motion);
     if (motion.p_lab_m.empty() || !moments[Moment::Address])
         return out;
     const auto against_address = [&](int axis) {
-        const Curve raw = calc_coordinate_m(motion, axis);
-        const double rest = mean_between(raw, moments.address_window);
-        std::vector<double> values = raw.values();
+        const Curve place = calc_coordinate_m(motion, axis);
+        const double rest = mean_between(place, moments.address_window);
+        out.rest_m(axis) = rest;
+        std::vector<double> values = place.values();
         for (double& value : values)
             value -= rest;
-        return Curve(std::move(values), raw.rate_hz(), raw.change_s());
+        return Curve(std::move(values), place.rate_hz(), place.change_s());
     };
     out.sway_m = against_address(0);
     out.depth_m = against_address(1);
     out.lift_m = against_address(2);
-    out.origin_noise = {motion.position_noise_m, motion.cutoff_hz, 0};
+    out.measured_sway_m.rate_hz = motion.rate_hz;
+    out.measured_sway_m.smoothness = {5.0, 0.5};
+    for (const Eigen::Vector3d& p : raw.p_lab_m)
+        out.measured_sway_m.x.push_back(-p.x()); // turned over: its trough is looked for
     return out;
 }
 
@@ -70,11 +75,10 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
             // Where it turns, the sway is smallest: a slow re-centring is badly determined in time.
             const double turn_s = turns.back();
             const auto trough =
-                find_trough(pelvis->sway_m, {turn_s - 0.02, turn_s + 0.02},
-                            peak_methods(Segment::Pelvis).back(), pelvis->origin_noise);
+                find_highest(pelvis->measured_sway_m, {turn_s - 0.1, turn_s + 0.1}, turn_s);
             out.recentre_lead_ms = ms_from_s(top - turn_s);
             if (trough)
-                out.recentre_u_ms = ms_from_s(trough->u_s);
+                out.recentre_u_ms = ms_from_s(std::hypot(trough->u_s, trough->t_s - turn_s));
         }
         if (const auto lowest = pelvis->lift_m.find_min({top, arm_level}))
             out.pelvis_drop_cm = cm_from_m(lowest->value - pelvis->lift_m.at(top));

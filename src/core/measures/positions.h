@@ -10,12 +10,14 @@ namespace kite {
 /// source has no positions, or the take no address.
 struct TrunkCurves {
     TrunkAngles angles;
+    Eigen::Vector3d rest_m = Eigen::Vector3d::Constant(kMissing); ///< mean place at address
     Curve sway_m;
-    CurveNoise origin_noise; ///< of the raw origin, metres
+    Samples measured_sway_m; ///< as measured, against the same mean
     Curve depth_m;
     Curve lift_m;
 };
-TrunkCurves calc_trunk_curves(const SegmentMotion& motion, const SwingMoments& moments);
+TrunkCurves calc_trunk_curves(const PoseSeries& raw, const SegmentMotion& motion,
+                              const SwingMoments& moments);
 
 /// The same at one moment; NaN where not available.
 struct TrunkPosition {

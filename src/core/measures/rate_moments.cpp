@@ -1,12 +1,16 @@
 #include "core/measures/rate_moments.h"
 
 #include "core/base/units.h"
+#include "core/motion/gaps.h"
+#include "core/motion/plausible.h"
 #include "core/signal/butterworth.h"
 #include "core/signal/local_fit.h"
-#include "core/signal/noise.h"
 
 #include <algorithm>
 #include <cmath>
+#include <iomanip>
+#include <locale>
+#include <sstream>
 
 namespace kite {
 
@@ -18,6 +22,13 @@ SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rat
     std::vector<bool> seen(raw_deg_s.size());
     for (std::size_t i = 0; i < seen.size(); ++i)
         seen[i] = std::isfinite(raw_deg_s[i]);
+    FourSignals bridged(raw_deg_s.size(), Eigen::Array4d::Zero());
+    for (std::size_t i = 0; i < seen.size(); ++i)
+        bridged[i](0) = raw_deg_s[i];
+    bridge_gaps(bridged, seen, rate_hz);
+    std::vector<double> whole(raw_deg_s.size());
+    for (std::size_t i = 0; i < whole.size(); ++i)
+        whole[i] = bridged[i](0);
     std::vector<double> smooth(raw_deg_s.size(), kMissing);
     const double used_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz));
     std::vector<std::size_t> cuts;
@@ -26,33 +37,28 @@ SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rat
     for (const FrameRange& run : find_runs(seen, cuts)) {
         const bool begins = !cuts.empty() && run.begin == cuts.front();
         const bool ends = !cuts.empty() && run.end == cuts.front();
-        filter_two_pass(raw_deg_s, run, used_hz, rate_hz, begins ? End::Trend : End::Odd,
+        filter_two_pass(whole, run, used_hz, rate_hz, begins ? End::Trend : End::Odd,
                         ends ? End::Trend : End::Odd, smooth);
     }
-    std::vector<double> off;
-    off.reserve(smooth.size());
-    for (std::size_t i = 0; i < smooth.size(); ++i)
-        if (seen[i])
-            off.push_back(std::abs(raw_deg_s[i] - smooth[i]));
     SequenceInput::Part part;
-    part.noise = {0.0, used_hz, 0};
-    if (!off.empty()) {
-        const auto middle = off.begin() + static_cast<std::ptrdiff_t>(off.size() / 2);
-        std::nth_element(off.begin(), middle, off.end());
-        // Median of |x| of a normal distribution: 0.6745 SD.
-        part.noise.sd = *middle / 0.6745 / calc_noise_gain(used_hz, rate_hz).residual;
-    }
+    part.cutoff_hz = used_hz;
+    part.turned.x = raw_deg_s;
+    part.turned.rate_hz = rate_hz;
     part.rate_deg_s = Curve(std::move(smooth), rate_hz, change_s);
     part.reversing_deg_s = part.rate_deg_s;
     return part;
 }
 
-std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, double rate_hz) {
+std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, double rate_hz,
+                                  double near_s) {
     constexpr double kReach_s = 0.05;
     constexpr double kLeastLoss = 0.05;
     constexpr double kStandsOut = 4.0;
-    std::size_t fastest = 0;
-    for (std::size_t i = 0; i < raw_club_deg_s.size(); ++i)
+    const auto near = static_cast<std::size_t>(std::max(0.0, std::round(near_s * rate_hz)));
+    const auto about = static_cast<std::size_t>(std::ceil(kReach_s * rate_hz));
+    std::size_t fastest = std::min(near, raw_club_deg_s.size() - 1);
+    for (std::size_t i = near > about ? near - about : 0;
+         i < std::min(raw_club_deg_s.size(), near + about + 1); ++i)
         if (!(raw_club_deg_s[i] <= raw_club_deg_s[fastest]))
             fastest = i;
     const auto reach = static_cast<std::size_t>(std::ceil(kReach_s * rate_hz));
@@ -80,68 +86,167 @@ std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, dou
     return (static_cast<double>(at) + 0.5) / rate_hz;
 }
 
-Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceInput& input) {
-    constexpr double kSlowestSwing_deg_s = 90.0;
+namespace {
+
+/// Peaks of a golfer's parts, °/s.
+plausible::Span span_of(Segment segment) {
+    switch (segment) {
+    case Segment::Pelvis:
+        return plausible::kPelvisPeak_deg_s;
+    case Segment::Torso:
+        return plausible::kTorsoPeak_deg_s;
+    case Segment::LeadArm:
+        return plausible::kArmPeak_deg_s;
+    default:
+        return plausible::kClubPeak_deg_s;
+    }
+}
+
+/// Greatest and smallest value, spikes of single frames left out.
+std::pair<double, double> extent_of(const std::vector<double>& rate) {
+    std::pair<double, double> out{-std::numeric_limits<double>::infinity(),
+                                  std::numeric_limits<double>::infinity()};
+    for (std::size_t i = 1; i < rate.size(); ++i) {
+        if (!std::isfinite(rate[i]) || !std::isfinite(rate[i - 1]))
+            continue;
+        out.first = std::max(out.first, std::min(rate[i], rate[i - 1]));
+        out.second = std::min(out.second, std::max(rate[i], rate[i - 1]));
+    }
+    return out;
+}
+
+} // namespace
+
+void mend_rates(Take& take, std::vector<Finding>& findings) {
+    constexpr double kToDegrees = 180.0 / kPi;
+    bool radians = !take.rates_deg_s.empty();
+    bool negative = !take.rates_deg_s.empty();
+    for (const auto& [segment, rate] : take.rates_deg_s) {
+        const auto [most, least] = extent_of(rate);
+        const double size = std::max(most, -least);
+        const plausible::Span span = span_of(segment);
+        radians = radians && size < 0.3 * span.low && span.holds(size * kToDegrees);
+        // The downswing is faster than the backswing in every part.
+        negative = negative && -least > 1.3 * most;
+    }
+    if (radians) {
+        for (auto& entry : take.rates_deg_s)
+            for (double& value : entry.second)
+                value *= kToDegrees;
+        findings.push_back({Severity::Warning, "radians-mended",
+                            "The rotation speeds are in radians a second (in degrees no part would "
+                            "move as in a swing); they were converted.",
+                            "rate columns", "Give them in degrees a second."});
+    }
+    if (negative) {
+        for (auto& entry : take.rates_deg_s)
+            for (double& value : entry.second)
+                value = -value;
+        findings.push_back({Severity::Warning, "sign-mended",
+                            "The fast downswing is negative in every part; the signs were turned "
+                            "round.",
+                            "rate columns",
+                            "Rates are negative in the backswing and positive in the downswing."});
+    }
+}
+
+std::optional<Swings> find_rate_swings(const Take& take, const AnalysisOptions& options) {
+    Swings out;
+    const std::vector<double>* raw = nullptr;
+    for (Segment candidate : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis})
+        if (const auto found = take.rates_deg_s.find(candidate);
+            raw == nullptr && found != take.rates_deg_s.end()) {
+            raw = &found->second;
+            out.leader = candidate;
+        }
+    if (raw == nullptr)
+        return std::nullopt;
+    const Curve speed =
+        smooth_rate(*raw, take.rate_hz, options.cutoff_of_hz(out.leader), std::nullopt).rate_deg_s;
+    choose_among_swings(speed, take, options, out);
+    return out;
+}
+
+Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceInput& input,
+                                              const Swings& swings,
+                                              const AnalysisOptions& options) {
     constexpr double kStill = 0.05;
     constexpr double kSlowestBackswing = 0.05;
     Outcome<SwingMoments> out;
-    const SequenceInput::Part* leader = nullptr;
-    Segment segment = Segment::Club;
-    for (Segment candidate : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis})
-        if (leader == nullptr && input.parts[index_of(candidate)]) {
-            leader = &*input.parts[index_of(candidate)];
-            segment = candidate;
-        }
-    if (leader == nullptr) {
-        out.add({Severity::Error, "no-parts", "There are no rotation speeds in this take.", "",
-                 "Give at least one of pelvis, torso, lead arm and club."});
-        return out;
-    }
-    const Curve& rate = leader->rate_deg_s;
+    const SequenceInput::Part& leader = *input.parts[index_of(swings.leader)];
+    const Curve& rate = leader.rate_deg_s;
     const double end = take.duration_s();
-    const auto fastest = rate.find_max({0.0, end});
-    if (!fastest || fastest->value < kSlowestSwing_deg_s) {
+    if (swings.fastest_s.empty()) {
         out.add({Severity::Error, "no-swing",
                  "There is no swing in this take: the fastest part turns at " +
-                     std::to_string(std::lround(fastest ? fastest->value : 0.0)) + " °/s.",
+                     std::to_string(std::lround(swings.fastest_deg_s)) + " °/s.",
                  "", "Check the unit (degrees a second) and the sign (positive: downswing)."});
         return out;
     }
     SwingMoments& moments = out.value;
-    moments.fastest_s = fastest->t_s;
-    const double noise =
-        leader->noise.sd * calc_noise_gain(leader->noise.cutoff_hz, take.rate_hz).value;
-    const auto at = [&](double t_s) {
-        return MomentTime{t_s, crossing_u_s(rate, t_s, noise), false};
+    moments.fastest_s = swings.chosen_s();
+    const double fastest_s = swings.chosen_s();
+    const double begin = swings.previous_end_s();
+    const double frame_u_s = 0.1 / take.rate_hz;
+    const auto place = [&](Moment moment, std::optional<double> t_s, double u_s) {
+        if (const auto moved = options.moved_s.find(moment); moved != options.moved_s.end())
+            moments[moment] = MomentTime{moved->second, frame_u_s, true};
+        else if (t_s)
+            moments[moment] = MomentTime{*t_s, u_s, false};
     };
-    const auto tops = rate.find_crossings(0.0, Direction::Rising, {0.0, fastest->t_s});
-    const auto back = tops.empty() ? std::nullopt : rate.find_min({0.0, tops.back()});
-    if (!back || -back->value < kSlowestBackswing * fastest->value) {
-        out.add({Severity::Error, "half-a-swing",
-                 "The rotation speed is never negative before its peak at " +
-                     std::to_string(fastest->t_s).substr(0, 4) +
-                     " s: there is no backswing in this file.",
-                 "", "Rates are negative in the backswing and positive in the downswing."});
+    const auto crossing_u = [&](double t_s) {
+        return std::hypot(frame_u_s, crossing_u_s(rate, t_s, 0.0));
+    };
+
+    const auto& arm = input.parts[index_of(Segment::LeadArm)];
+    const bool by_arm = options.top == TopDefinition::LeadArm && arm;
+    const SequenceInput::Part& turning = by_arm ? *arm : leader;
+    const auto rough =
+        turning.rate_deg_s.find_last_crossing(0.0, Direction::Rising, {begin, fastest_s});
+    const double fastest_deg_s = rate.at(fastest_s);
+    Curve::Extreme back;
+    if (rough)
+        back = rate.find_min({begin, *rough}).value_or(Curve::Extreme{});
+    if (!(-back.value >= kSlowestBackswing * fastest_deg_s)) {
+        const double hidden_s = rate.longest_unseen_s({fastest_s - 1.2, fastest_s});
+        std::ostringstream when;
+        when.imbue(std::locale::classic());
+        when << std::fixed << std::setprecision(2) << fastest_s;
+        if (hidden_s > kLongestFilledGap_s)
+            out.add({Severity::Error, "backswing-hidden",
+                     "The rotation speed is missing before its peak at " + when.str() +
+                         " s, so the backswing and the top cannot be found.",
+                     "", "Record the whole swing."});
+        else
+            out.add({Severity::Error, "half-a-swing",
+                     "The rotation speed is never negative before its peak at " + when.str() +
+                         " s: there is no backswing in this file.",
+                     "", "Rates are negative in the backswing and positive in the downswing."});
         return out;
     }
-    moments[Moment::Top] = at(tops.back());
-    const auto starts =
-        rate.find_crossings(kStill * back->value, Direction::Falling, {0.0, back->t_s});
-    if (!starts.empty()) {
-        moments[Moment::Takeaway] = at(starts.back());
-    } else {
+    const auto top = find_rise(turning.turned, {begin, fastest_s}, *rough);
+    place(Moment::Top, top ? top->t_s : *rough, top ? top->u_s : crossing_u(*rough));
+    const auto start =
+        rate.find_last_crossing(kStill * back.value, Direction::Falling, {begin, back.t_s});
+    place(Moment::Takeaway, start, start ? crossing_u(*start) : 0.0);
+    if (!moments[Moment::Takeaway])
         out.add({Severity::Warning, "late-start",
                  "The take begins after the takeaway: the tempo is not available.", "",
                  "Start recording a second before the takeaway."});
-    }
-    if (take.contact_s) {
+    if (options.moved_s.count(Moment::Impact) > 0) {
+        place(Moment::Impact, std::nullopt, 0.0);
+        moments.impact_source = ImpactSource::Hand;
+    } else if (take.contact_s) {
         moments[Moment::Impact] =
             MomentTime{*take.contact_s, 1.0 / (take.rate_hz * std::sqrt(12.0)), false};
         moments.impact_source = ImpactSource::Contact;
-    } else if (segment == Segment::Club) {
+    } else if (swings.leader == Segment::Club) {
         const auto blow = rate.change_s();
-        moments[Moment::Impact] = blow ? MomentTime{*blow, 0.5 / take.rate_hz, false}
-                                       : MomentTime{fastest->t_s, 0.01, false};
+        const double hidden_s = leader.turned.unseen_about_s(blow.value_or(fastest_s));
+        moments[Moment::Impact] =
+            blow
+                ? MomentTime{*blow, std::max(0.5 / take.rate_hz, hidden_s / std::sqrt(12.0)), false}
+                : MomentTime{fastest_s, std::max(0.01, hidden_s / std::sqrt(12.0)), false};
         moments.impact_source = ImpactSource::Peak;
         out.add({Severity::Warning, "impact-assumed",
                  blow ? "Impact is taken where the club suddenly loses speed."
@@ -154,10 +259,10 @@ Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceIn
                  "", "Add a contact mark."});
     }
     moments.window_end_s =
-        moments[Moment::Impact] ? moments.time_s(Moment::Impact) + 0.05 : fastest->t_s + 0.15;
-    const auto stops =
-        rate.find_crossings(kStill * fastest->value, Direction::Falling, {fastest->t_s, end});
-    moments[Moment::Finish] = stops.empty() ? MomentTime{end, kMissing, false} : at(stops.front());
+        moments[Moment::Impact] ? moments.time_s(Moment::Impact) + 0.05 : fastest_s + 0.15;
+    const auto stop =
+        rate.find_first_crossing(kStill * fastest_deg_s, Direction::Falling, {fastest_s, end});
+    place(Moment::Finish, stop ? *stop : end, stop ? crossing_u(*stop) : kMissing);
     return out;
 }
 

@@ -10,38 +10,90 @@ namespace kite {
 namespace {
 
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
+/// A place less sure than this says nothing about an order or a lead; it is given up.
+constexpr double kLeastSure_s = 0.025;
+/// A peak speed less sure than this share of itself is not given.
+constexpr double kLeastSureValue = 0.05;
+/// How fast skin slides, as an angular frequency: about one and a half times a second.
+constexpr double kWander_rad_s = 9.0;
+constexpr double kSeam_s = 0.03; ///< over which a relaid curve goes over into the old one
 
-/// Places alone, or with uncertainties and accelerations, which cost more.
-enum class Depth { Places, Everything };
+/// The rate curve about its peak as the spline has it.
+void lay_along(Curve& rate, const Pieces& pieces, const Samples& samples, TimeRange stretch) {
+    std::vector<double> values = rate.values();
+    const int d = samples.derivative;
+    const auto first =
+        static_cast<std::size_t>(std::max(0.0, std::ceil(stretch.begin_s * rate.rate_hz())));
+    for (std::size_t i = first; i < values.size() && rate.time_of(i) <= stretch.end_s; ++i) {
+        if (!std::isfinite(values[i]))
+            continue;
+        const double t_s = rate.time_of(i);
+        const double share =
+            std::clamp(std::min(t_s - stretch.begin_s, stretch.end_s - t_s) / kSeam_s, 0.0, 1.0);
+        const double laid = pieces.at(t_s).x(d);
+        if (std::isfinite(laid))
+            values[i] += share * (laid - values[i]);
+    }
+    rate = Curve(std::move(values), rate.rate_hz(), rate.change_s());
+}
 
-SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
-                          const SwingMoments& moments, double window_begin_s, Depth depth) {
+/// Impact as a break in the motion of a part that feels it.
+std::optional<Break> break_of(Segment segment, const SwingMoments& moments) {
+    const auto& impact = moments[Moment::Impact];
+    if (!impact || !feels_impact(segment))
+        return std::nullopt;
+    // A struck ball takes a fifth of the club's speed, of the arm's next to nothing (common
+    // practice, no source).
+    const bool club = segment == Segment::Club;
+    return Break{impact->t_s, std::isfinite(impact->u_s) ? impact->u_s : 0.0, club ? 0.18 : 0.03,
+                 club ? 0.08 : 0.03, club ? 3.0 : 0.33};
+}
+
+SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const SwingMoments& moments,
+                          double window_begin_s) {
     SegmentSequence out;
-    out.cutoff_hz = part.noise.cutoff_hz;
-    const Curve& rate = part.rate_deg_s;
-    const double impact = moments.time_s(Moment::Impact);
-
+    out.cutoff_hz = part.cutoff_hz;
+    Curve& rate = part.rate_deg_s;
     const TimeRange window{window_begin_s, moments.window_end_s};
-    CurveNoise noise = part.noise;
-    if (depth == Depth::Places)
-        noise.sd = 0.0;
-    // Without noise the first method is the surest.
-    const auto peak = depth == Depth::Places
-                          ? find_peak(rate, window, peak_methods(segment).front(), noise)
-                          : find_peak(rate, window, peak_methods(segment), noise);
+    const auto rough = rate.find_max(window);
+    if (!rough || !(rough->value > 0.0))
+        return out;
+    Pieces pieces;
+    const auto peak =
+        find_highest(part.turned, window, rough->t_s, break_of(segment, moments), &pieces);
     if (!peak || !(peak->value > 0.0))
         return out;
-    out.peak_deg_s = peak->value;
-    out.peak_t_s = peak->t_s;
-    out.peak_t_u_s = peak->u_s;
-    // The club is fastest at the ball: where impact is only roughly known, so is that.
-    const auto& impact_moment = moments[Moment::Impact];
-    const bool seen = moments.impact_source == ImpactSource::Contact ||
-                      moments.impact_source == ImpactSource::ClubHead ||
-                      moments.impact_source == ImpactSource::Hand;
-    if (segment == Segment::Club && impact_moment && !seen)
-        out.peak_t_u_s = std::hypot(peak->u_s, impact_moment->u_s);
-    out.before_impact_ms = ms_from_s(impact - peak->t_s);
+    out.peak_unseen_s = peak->unseen_s;
+    part.smoothed_hz = peak->cutoff_hz;
+    // At the end of what was seen it may go on rising: then it is not a peak.
+    // Skin that slides under the markers turns the part slowly: that moves places where the rate
+    // changes slowly.
+    const SplineState at_peak = pieces.at(peak->t_s);
+    const int d = part.turned.derivative;
+    const double peak_u_s = std::hypot(
+        peak->u_s, peak->at_break || d == 0 ? 0.0
+                                            : part.wander_deg * kWander_rad_s * kWander_rad_s /
+                                                  std::max(1.0, std::abs(at_peak.x(d + 2))));
+    const bool lost = !(peak_u_s <= kLeastSure_s) || peak->at_end;
+    if (!lost) {
+        if (peak->value_u <= kLeastSureValue * peak->value)
+            out.peak_deg_s = peak->value;
+        out.peak_t_s = peak->t_s;
+        out.peak_t_u_s = peak_u_s;
+        // The club is fastest at the ball: where impact is only roughly known, so is that.
+        const auto& impact_moment = moments[Moment::Impact];
+        const bool seen = moments.impact_source == ImpactSource::Contact ||
+                          moments.impact_source == ImpactSource::ClubHead ||
+                          moments.impact_source == ImpactSource::Hand;
+        if (segment == Segment::Club && impact_moment && !seen && !peak->at_break)
+            out.peak_t_u_s = std::hypot(peak_u_s, impact_moment->u_s);
+    }
+    lay_along(rate, pieces, part.turned,
+              {std::max(rough->t_s - kPlaceReach_s, pieces.before->begin_s()),
+               std::min(rough->t_s + kPlaceReach_s,
+                        (pieces.after ? *pieces.after : *pieces.before).end_s())});
+    const double impact = moments.time_s(Moment::Impact);
+    out.before_impact_ms = ms_from_s(impact - out.peak_t_s);
     out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
     out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
 
@@ -50,12 +102,24 @@ SegmentSequence calc_part(const SequenceInput::Part& part, Segment segment,
         part.reversing_deg_s.find_last_crossing(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
     if (!last)
         return out;
-    const Crossing reversal = refine_crossing(part.reversing_deg_s, *last, kReversalMethod, noise);
-    out.reversal_t_s = reversal.t_s;
-    out.reversal_u_s = reversal.u_s;
+    const double limit_s =
+        feels_impact(segment) && std::isfinite(impact) ? impact : moments.window_end_s;
+    const auto reversal =
+        find_rise(part.reversing_samples(), {0.0, std::max(*last + 0.01, limit_s)}, *last);
+    if (!reversal)
+        return out;
+    out.reversal_unseen_s = reversal->unseen_s;
+    const double acceleration = part.reversing_deg_s.slope_at(reversal->t_s);
+    const double reversal_wander_s =
+        part.wander_deg * kWander_rad_s /
+        (std::isfinite(acceleration) ? std::max(1.0, std::abs(acceleration)) : 1000.0);
+    if (!(std::hypot(reversal->u_s, reversal_wander_s) <= kLeastSure_s))
+        return out;
+    out.reversal_t_s = reversal->t_s;
+    out.reversal_u_s = std::hypot(reversal->u_s, reversal_wander_s);
     const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
     const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
-    if (!rising.empty() && depth == Depth::Everything)
+    if (!rising.empty())
         if (const auto steepest = rate.derivative(rising).find_max(rising))
             out.max_accel_deg_s2 = steepest->value;
     return out;
@@ -70,25 +134,6 @@ double normal_cdf(double x) {
 
 } // namespace
 
-const std::vector<PeakMethod>& peak_methods(Segment segment) {
-    static const std::vector<PeakMethod> kPelvis{
-        {0.03, 4, 0.0005}, {0.04, 4, 0.0007}, {0.05, 4, 0.0010}};
-    static const std::vector<PeakMethod> kTorso{
-        {0.025, 4, 0.0011}, {0.03, 4, 0.0013}, {0.04, 4, 0.0017}, {0.05, 4, 0.0022}};
-    static const std::vector<PeakMethod> kLeadArm{{0.04, 3, 0.0008}, {0.06, 3, 0.0008}};
-    static const std::vector<PeakMethod> kClub{{0.08, 3, 0.0010}, {0.10, 3, 0.0013}};
-    switch (segment) {
-    case Segment::Club:
-        return kClub;
-    case Segment::LeadArm:
-        return kLeadArm;
-    case Segment::Torso:
-        return kTorso;
-    default:
-        return kPelvis;
-    }
-}
-
 bool Sequence::is_tied(Segment a, Segment b) const {
     return std::any_of(tied.begin(), tied.end(), [&](const auto& pair) {
         return (pair.first == a && pair.second == b) || (pair.first == b && pair.second == a);
@@ -99,26 +144,30 @@ namespace {
 
 using Parts = std::array<std::optional<SegmentSequence>, kSequence.size()>;
 
-/// Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal then
-/// opens the window of the sequence. Before it nothing turns downwards, so it changes a peak only
-/// where a part never reversed.
-Parts measure_parts(const SequenceInput& input, const SwingMoments& moments, Depth depth) {
+/// Own peaks between takeaway and 0.05 s after impact settle the reversals; the first reversal
+/// opens the window of the sequence. Before it nothing turns downwards, so the window changes a
+/// peak only where a part never reversed.
+Parts measure_parts(SequenceInput& input, const SwingMoments& moments) {
     const double takeaway =
         std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
-    Parts parts;
-    const auto measure = [&](double window_begin_s, Depth how) {
-        for (Segment segment : kSequence)
-            if (const auto& part = input.parts[index_of(segment)])
-                parts[index_of(segment)] = calc_part(*part, segment, moments, window_begin_s, how);
-    };
-    measure(takeaway, Depth::Places);
     double first = std::numeric_limits<double>::infinity();
-    for (const auto& part : parts)
-        if (part && std::isfinite(part->reversal_t_s))
-            first = std::min(first, part->reversal_t_s);
-    const bool opens = std::isfinite(first) && first < moments.window_end_s && first > takeaway;
-    if (opens || depth != Depth::Places)
-        measure(opens ? first : takeaway, depth);
+    bool all = true;
+    for (const auto& part : input.parts) {
+        if (!part)
+            continue;
+        const auto rough = part->rate_deg_s.find_max({takeaway, moments.window_end_s});
+        const auto last = rough ? part->reversing_deg_s.find_last_crossing(
+                                      0.0, Curve::Direction::Rising, {0.0, rough->t_s})
+                                : std::nullopt;
+        all = all && last;
+        if (last)
+            first = std::min(first, *last);
+    }
+    const bool opens = !all && first < moments.window_end_s && first > takeaway;
+    Parts parts;
+    for (Segment segment : kSequence)
+        if (auto& part = input.parts[index_of(segment)])
+            parts[index_of(segment)] = calc_part(*part, segment, moments, opens ? first : takeaway);
     return parts;
 }
 
@@ -139,15 +188,28 @@ void sort_by_peak(std::vector<Segment>& segments, const Parts& parts) {
 } // namespace
 
 std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments) {
-    const Parts parts = measure_parts(input, moments, Depth::Places);
+    Parts parts;
+    const double takeaway =
+        std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
+    const TimeRange window{takeaway, moments.window_end_s};
+    for (Segment segment : kSequence) {
+        const auto& part = input.parts[index_of(segment)];
+        const auto rough = part ? part->rate_deg_s.find_max(window) : std::nullopt;
+        if (!rough || !(rough->value > 0.0))
+            continue;
+        parts[index_of(segment)].emplace();
+        if (const auto peak = find_highest(part->turned, window, rough->t_s,
+                                           break_of(segment, moments), nullptr, Depth::PlaceAlone))
+            parts[index_of(segment)]->peak_t_s = peak->t_s;
+    }
     std::vector<Segment> order = parts_with_peak(parts);
     sort_by_peak(order, parts);
     return order;
 }
 
-Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments) {
+Sequence calc_sequence(SequenceInput& input, const SwingMoments& moments) {
     Sequence out;
-    out.parts = measure_parts(input, moments, Depth::Everything);
+    out.parts = measure_parts(input, moments);
 
     const SegmentSequence* previous = nullptr;
     for (auto& part : out.parts) {
@@ -216,18 +278,23 @@ double calc_order_certainty(const std::vector<double>& t_s, const std::vector<do
     return std::clamp(before.back(), 0.0, 1.0);
 }
 
-Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
+Separation calc_separation(const Curve& separation_deg, const Samples& samples,
                            const SwingMoments& moments) {
     Separation out;
     const double top = moments.time_s(Moment::Top);
     const double impact = moments.time_s(Moment::Impact);
     out.at_top_deg = separation_deg.at(top);
     out.at_impact_deg = separation_deg.at(impact);
-    const auto widest =
-        find_peak(separation_deg, {top, impact}, peak_methods(Segment::Torso), noise);
+    const auto rough = separation_deg.find_max({top, impact});
+    if (!rough)
+        return out;
+    const auto widest = find_highest(samples, {top, impact}, rough->t_s);
     if (!widest)
         return out;
-    out.max_deg = widest->value;
+    // Between top and impact an end is a maximum too, but an unseen stretch may hide a larger one.
+    if (widest->unseen_s > kLongestFilledGap_s)
+        return out;
+    out.max_deg = std::max(widest->value, out.at_top_deg);
     out.max_t_s = widest->t_s;
     out.max_t_u_s = widest->u_s;
     out.stretch_deg = out.max_deg - out.at_top_deg;

@@ -3,7 +3,7 @@
 #include "core/base/names.h"
 #include "core/measures/events.h"
 #include "core/signal/curve.h"
-#include "core/signal/peak.h"
+#include "core/signal/place.h"
 
 #include <array>
 #include <limits>
@@ -30,6 +30,8 @@ struct SegmentSequence {
     double gain = kMissing;         ///< peak over the previous part's peak; none for the pelvis
     double max_accel_deg_s2 = kMissing;
     double cutoff_hz = kMissing;
+    double peak_unseen_s = 0.0;     ///< length of an unseen stretch at or beside the peak
+    double reversal_unseen_s = 0.0; ///< the same at the reversal
 };
 
 struct Sequence {
@@ -80,22 +82,29 @@ struct Tempo {
     double ratio = kMissing;
 };
 
-/// Rate curves of the parts that the take has, and what is needed for their uncertainty.
+/// The parts that the take has, as they turn.
 struct SequenceInput {
     struct Part {
         Curve rate_deg_s; ///< in the chosen convention
         Curve
             reversing_deg_s; ///< whose change of sign is the reversal (arm, club: along the plane)
-        CurveNoise noise; ///< of the raw angle about the rate's axis in degrees, or of the raw rate
+        Samples turned;      ///< as measured, whose rate the first one is …
+        Samples reversing;   ///< … and the second; empty: the same as `turned`
+        double cutoff_hz = kMissing;       ///< of the two curves
+        std::optional<double> smoothed_hz; ///< what the data chose for the spline about the peak
+        double wander_deg = 0.0;           ///< by which skin turns the part slowly
+
+        const Samples& reversing_samples() const { return reversing.empty() ? turned : reversing; }
     };
     std::array<std::optional<Part>, 4> parts;
     double rate_hz = 0.0;
 };
 
-/// How the peak of a part's rate is placed (docs/accuracy.md has the study behind the figures).
-const std::vector<PeakMethod>& peak_methods(Segment segment);
-
-Sequence calc_sequence(const SequenceInput& input, const SwingMoments& moments);
+/// Peaks and reversals are placed by splines through the samples (core/signal/place.h). About its
+/// peak each part's rate curve is laid anew along that spline, so that what is drawn is what was
+/// read. A peak or reversal in or beside an unseen stretch carries the uncertainty that the stretch
+/// allows, or is given up: `unseen` then says how long it was.
+Sequence calc_sequence(SequenceInput& input, const SwingMoments& moments);
 
 /// The order of the peaks alone, by their places, without uncertainty.
 std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments);
@@ -103,7 +112,8 @@ std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMome
 /// P(t1 < t2 < ... ) for independent normal times with these means and standard deviations.
 double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s);
 
-Separation calc_separation(const Curve& separation_deg, const CurveNoise& noise,
+/// `samples`: the separation as measured, for the place of its maximum.
+Separation calc_separation(const Curve& separation_deg, const Samples& samples,
                            const SwingMoments& moments);
 
 Tempo calc_tempo(const SwingMoments& moments);

@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iomanip>
+#include <locale>
+#include <sstream>
 
 namespace kite {
 
@@ -9,6 +12,12 @@ using Direction = Curve::Direction;
 
 namespace {
 
+/// A leader hidden for longer than this about the swing cannot lead.
+constexpr double kLongestHiddenLeader_s = 0.2;
+/// … and no longer than this where it is fastest.
+constexpr double kLongestHiddenThere_s = 0.09;
+constexpr double kSeenBefore_s = 1.0;
+constexpr double kSeenAfter_s = 0.05;
 constexpr double kSwingShare = 0.4;       ///< of the fastest: slower ones are waggles
 constexpr double kChoosingBefore_s = 0.6; ///< stretch for the choice of cut-offs: from here …
 constexpr double kChoosingAfter_s = 0.4;  ///< … to here about the swing's fastest moment
@@ -55,13 +64,6 @@ Curve calc_leader_speed(const SegmentMotion& motion, Segment leader) {
     return {std::move(speed), motion.rate_hz, motion.change_s};
 }
 
-std::optional<Segment> find_leader(const Take& take) {
-    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis})
-        if (take.find(segment) != nullptr)
-            return segment;
-    return std::nullopt;
-}
-
 std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader) {
     std::vector<double> out;
     const auto fastest = speed_deg_s.find_max({0.0, speed_deg_s.duration_s()});
@@ -95,21 +97,61 @@ std::vector<double> find_swings_s(const Curve& speed_deg_s, Segment leader) {
     return out;
 }
 
+void choose_among_swings(const Curve& speed_deg_s, const Take& take, const AnalysisOptions& options,
+                         Swings& swings) {
+    if (const auto fastest = speed_deg_s.find_max({0.0, take.duration_s()}))
+        swings.fastest_deg_s = fastest->value;
+    swings.fastest_s = find_swings_s(speed_deg_s, swings.leader);
+    if (!swings.fastest_s.empty())
+        swings.index = choose_swing(take, options, swings.fastest_s, speed_deg_s);
+}
+
+Finding several_swings(const Swings& swings) {
+    std::ostringstream what;
+    what.imbue(std::locale::classic());
+    what << std::fixed << std::setprecision(2) << "The take holds " << swings.fastest_s.size()
+         << " swings, fastest at ";
+    for (std::size_t i = 0; i < swings.fastest_s.size(); ++i)
+        what << (i == 0                             ? ""
+                 : i + 1 == swings.fastest_s.size() ? " and "
+                                                    : ", ")
+             << swings.fastest_s[i] << " s";
+    what << "; number " << swings.index + 1 << " was analysed.";
+    return {Finding::Severity::Warning, "several-swings", what.str(), "",
+            "Choose another by its number if that was a practice swing."};
+}
+
 std::optional<Swings> find_swings(SmoothedParts& parts, const Take& take,
                                   const AnalysisOptions& options) {
-    const auto leader = find_leader(take);
-    if (!leader)
-        return std::nullopt;
-    Swings out;
-    out.leader = *leader;
-    const SegmentMotion& motion = parts.get(*leader, options.cutoff_of_hz(*leader), std::nullopt);
-    const Curve speed_deg_s = calc_leader_speed(motion, *leader);
-    if (const auto fastest = speed_deg_s.find_max({0.0, take.duration_s()}))
-        out.fastest_deg_s = fastest->value;
-    out.fastest_s = find_swings_s(speed_deg_s, *leader);
-    if (!out.fastest_s.empty())
-        out.index = choose_swing(take, options, out.fastest_s, speed_deg_s);
-    return out;
+    // The first part that was seen through the swing tells the moments.
+    std::optional<Swings> first;
+    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis}) {
+        if (take.find(segment) == nullptr)
+            continue;
+        Swings out;
+        out.leader = segment;
+        const SegmentMotion& motion =
+            parts.get(segment, options.cutoff_of_hz(segment), std::nullopt);
+        const Curve speed_deg_s = calc_leader_speed(motion, segment);
+        choose_among_swings(speed_deg_s, take, options, out);
+        if (!first)
+            first = out;
+        if (out.fastest_s.empty())
+            continue;
+        const TimeRange swing{out.chosen_s() - kSeenBefore_s, out.chosen_s() + kSeenAfter_s};
+        out.hidden_s = speed_deg_s.longest_unseen_s(swing);
+        const double hidden_there_s = speed_deg_s.longest_unseen_s(
+            {out.chosen_s() - kSeenAfter_s, out.chosen_s() + 2.0 * kSeenAfter_s});
+        if (out.hidden_s <= kLongestHiddenLeader_s && hidden_there_s <= kLongestHiddenThere_s) {
+            if (first->leader != out.leader)
+                out.hidden_leader = first->leader;
+            out.hidden_s = first->hidden_s;
+            return out;
+        }
+        if (first->leader == out.leader)
+            first = out;
+    }
+    return first;
 }
 
 AnalysisOptions with_cutoffs(const Take& take, const AnalysisOptions& options,

@@ -1,6 +1,11 @@
 #include "core/motion/axes.h"
 
+#include "core/base/units.h"
+
+#include <Eigen/Geometry>
+
 #include <cctype>
+#include <cmath>
 
 namespace kite {
 
@@ -21,6 +26,20 @@ std::optional<SignedAxis> find_axis(std::string_view text) {
         return std::nullopt;
     out.axis = letter - 'x';
     return out;
+}
+
+SignedAxis zero_axis(SignedAxis up) {
+    return up.axis == 0 ? SignedAxis{1, +1} : SignedAxis{0, +1};
+}
+
+Eigen::Vector3d LabAxes::target_vector() const {
+    return Eigen::AngleAxisd(rad_from_deg(turn_deg), up.vector()) * target.vector();
+}
+
+std::string text_of_target(const LabAxes& axes) {
+    const long turned = std::lround(axes.turn_deg);
+    return text_of(axes.target) +
+           (turned == 0 ? std::string() : " turned by " + std::to_string(turned) + "\u00b0");
 }
 
 std::string text_of(SignedAxis axis) {

@@ -23,10 +23,23 @@ struct SignedAxis {
 std::optional<SignedAxis> find_axis(std::string_view text);
 std::string text_of(SignedAxis axis);
 
-/// Which of a file's axes point up and to the target.
+/// Which of a file's axes point up and to the target, and how far the target line lies from its
+/// axis.
 struct LabAxes {
     SignedAxis up{2, +1};
     SignedAxis target{0, +1};
+    double turn_deg =
+        0.0; ///< of the target line from the target axis, counter-clockwise from above
+
+    /// Unit vector along the target line, in the file's axes.
+    Eigen::Vector3d target_vector() const;
 };
+
+/// "+x", or "+x turned by 23°".
+std::string text_of_target(const LabAxes& axes);
+
+/// The axis from which the direction of a target line is counted where it is given in degrees: x,
+/// or y where x points up.
+SignedAxis zero_axis(SignedAxis up);
 
 } // namespace kite

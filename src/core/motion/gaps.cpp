@@ -15,8 +15,54 @@ void GapReport::merge(const GapReport& other) {
     }
 }
 
+std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz) {
+    const std::size_t n = x.size();
+    std::vector<Seen> seen(n, Seen::Unseen);
+    const auto longest = static_cast<std::size_t>(std::floor(kLongestFilledGap_s * rate_hz + 1e-6));
+    const std::vector<bool> measured = valid;
+    std::size_t last = n; // the last measured frame
+    for (std::size_t i = 0; i < n; ++i) {
+        if (!measured[i])
+            continue;
+        seen[i] = Seen::Seen;
+        const std::size_t before = last;
+        last = i;
+        if (before == n || i - before == 1 || i - before > longest)
+            continue;
+        // The outer two stand further off where the gap is longer, so that noise is not blown up.
+        const std::size_t aside = std::max<std::size_t>(1, (i - before) / 2);
+        std::vector<std::size_t> knots{before, i};
+        for (std::size_t k = aside; k > 0; --k)
+            if (before >= k && measured[before - k]) {
+                knots.push_back(before - k);
+                break;
+            }
+        for (std::size_t k = aside; k > 0; --k)
+            if (i + k < n && measured[i + k]) {
+                knots.push_back(i + k);
+                break;
+            }
+        for (std::size_t f = before + 1; f < i; ++f) {
+            Eigen::Array4d value = Eigen::Array4d::Zero();
+            for (std::size_t a : knots) {
+                double weight = 1.0;
+                for (std::size_t b : knots)
+                    if (a != b)
+                        weight *= (static_cast<double>(f) - static_cast<double>(b)) /
+                                  (static_cast<double>(a) - static_cast<double>(b));
+                value += weight * x[a];
+            }
+            x[f] = value;
+            valid[f] = true;
+            seen[f] = Seen::Bridged;
+        }
+    }
+    return seen;
+}
+
 Eigen::MatrixXd fill_to_times(const std::vector<double>& times_s, const Eigen::MatrixXd& samples,
-                              const std::vector<double>& targets_s, GapReport& report) {
+                              const std::vector<double>& targets_s, GapReport& report,
+                              double longest_s) {
     const auto columns = samples.cols();
     Eigen::MatrixXd out =
         Eigen::MatrixXd::Constant(static_cast<Eigen::Index>(targets_s.size()), columns,
@@ -56,6 +102,8 @@ Eigen::MatrixXd fill_to_times(const std::vector<double>& times_s, const Eigen::M
         }
         close_gap(t);
         ++report.filled_frames;
+        if (times_s[valid[next]] - times_s[valid[next - 1]] > longest_s + 1e-9)
+            continue; // bridged later, where it is known to be a bridge
         // Local cubic; samples further than the longest filled gap away are not asked.
         std::size_t first = next - 1;
         std::size_t last = next;

@@ -28,25 +28,30 @@ struct MarkerTake {
     std::vector<std::string> labels;
     std::vector<std::vector<Eigen::Vector3d>> tracks_m; ///< one a label, a point a frame
     Handedness handed = Handedness::Right;
+    bool handed_said = false; ///< by the file or the user
     ClubKind club = ClubKind::Iron;
+    bool club_said = false;
     std::optional<double> contact_s; ///< from the first frame
     std::vector<ForcePlate> plates;
     std::optional<SignedAxis> up_axis; ///< the file's own word
 
     /// Track of a label, after dropping a `subject:` prefix, without case; nullptr if absent.
     const std::vector<Eigen::Vector3d>* find(std::string_view label) const;
+    std::vector<Eigen::Vector3d>* find(std::string_view label);
 };
 
 /// What is known about the axes from outside: the user's choice, or the file's own parameters.
 struct AxisHints {
     std::optional<SignedAxis> up;
     std::optional<SignedAxis> target;
+    /// The target line in degrees from `zero_axis`, counter-clockwise from above; before `target`.
+    std::optional<double> target_deg;
+    std::optional<SignedAxis> file_up; ///< the file's own word: used where the body agrees
 };
 
-/// Up: the hint, else from pelvis to torso. Target: the hint, else from trail to lead hip, snapped
-/// to the nearest horizontal axis. A note says what was taken from the golfer; an error says that
-/// neither could be found.
-Outcome<LabAxes> find_lab_axes(const MarkerTake& markers, const AxisHints& hints);
+/// Lengths of a body in metres: where the file's unit makes a golfer of no possible size and one
+/// other unit does, the tracks are brought to it and a warning says so; an error if none does.
+void check_unit(MarkerTake& markers, std::vector<Finding>& findings);
 
 /// Turns the tracks from the file's axes to the lab frame (x target, z up, y = z × x).
 void rotate_to_lab(MarkerTake& markers, const LabAxes& axes);
@@ -66,13 +71,15 @@ enum class MarkerParts {
     All         ///< pelvis and torso too, by a rigid fit to the shape in the reference frames
 };
 
-/// Makes markers in the lab frame ready for poses: gaps up to kLongestFilledGap_s are filled, a
-/// left-handed golfer is mirrored (the labels stay as they are).
-void fill_and_mirror(MarkerTake& markers);
+/// Makes markers in the lab frame ready for poses: a left-handed golfer is mirrored (the labels
+/// stay as they are). Gaps stay: what was not seen is not made up.
+void mirror_markers(MarkerTake& markers);
 
 /// Segment poses from markers that are ready. `reference` are the frames in which the golfer
 /// stands at address; the anatomical frames (docs/frames.md) are built from the mean positions
-/// there. What cannot be built is left out and named in the findings.
+/// there, of markers hidden there from where they stand to the others when all are seen. In every
+/// frame those markers serve that were seen. What cannot be built is left out and named in the
+/// findings; frames in which a cluster has lost its shape are missing.
 Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference, MarkerParts parts);
 
 /// The frames (about 0.1 s) in which the markers move least.

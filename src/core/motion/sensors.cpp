@@ -1,6 +1,8 @@
 #include "core/motion/sensors.h"
 
 #include "core/base/units.h"
+#include "core/motion/gaps.h"
+#include "core/motion/plausible.h"
 #include "core/motion/rotation.h"
 
 #include <algorithm>
@@ -69,6 +71,107 @@ Vector3d mean_of(const std::vector<Vector3d>& values, FrameRange frames) {
     return count > 0 ? Vector3d(sum / count) : missing_point();
 }
 
+/// Gyro and accelerometer as they may have been written: radians a second called degrees, m/s²
+/// called g. Told by what a golfer's parts and gravity can be.
+void mend_units(SensorTake& take, std::vector<Finding>& findings) {
+    constexpr double kToDegrees = 180.0 / kPi;
+    bool radians = !take.sensors.empty();
+    for (const auto& [segment, sensor] : take.sensors) {
+        double most = 0.0;
+        for (std::size_t i = 1; i < sensor.gyro_rad_s.size(); ++i) {
+            const double speed =
+                std::min(sensor.gyro_rad_s[i].norm(), sensor.gyro_rad_s[i - 1].norm());
+            if (std::isfinite(speed))
+                most = std::max(most, speed);
+        }
+        const double peak_deg_s = deg_from_rad(most);
+        const bool club = segment == Segment::Club;
+        const plausible::Span span = segment == Segment::Pelvis  ? plausible::kPelvisPeak_deg_s
+                                     : segment == Segment::Torso ? plausible::kTorsoPeak_deg_s
+                                     : club                      ? plausible::kClubPeak_deg_s
+                                                                 : plausible::kArmPeak_deg_s;
+        radians = radians && peak_deg_s < 0.3 * span.low && peak_deg_s * kToDegrees > span.low &&
+                  peak_deg_s * kToDegrees < 1.5 * span.high;
+    }
+    if (radians) {
+        for (auto& entry : take.sensors)
+            for (Vector3d& value : entry.second.gyro_rad_s)
+                value *= kToDegrees;
+        findings.push_back(
+            {Severity::Warning, "radians-mended",
+             "The gyros are in radians a second (in degrees no part would move as in "
+             "a swing); they were converted.",
+             "gyro columns", "Give them in degrees a second."});
+    }
+    std::vector<double> sizes;
+    for (const auto& entry : take.sensors)
+        for (const Vector3d& force : entry.second.specific_force_g)
+            if (force.allFinite())
+                sizes.push_back(force.norm());
+    if (sizes.empty())
+        return;
+    const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
+    std::nth_element(sizes.begin(), middle, sizes.end());
+    constexpr double kGravity_m_s2 = 9.80665;
+    if (*middle > 0.7 * kGravity_m_s2 && *middle < 1.6 * kGravity_m_s2) {
+        for (auto& entry : take.sensors)
+            for (Vector3d& force : entry.second.specific_force_g)
+                force /= kGravity_m_s2;
+        findings.push_back(
+            {Severity::Warning, "unit-mended",
+             "The accelerometers are in m/s\u00b2, not g (at rest they show 9.8, not "
+             "1); they were converted.",
+             "accelerometer columns", "Give them in g."});
+    }
+}
+
+/// Where a gyro stands at the end of its range the true rate is larger and not known.
+void drop_clipped(Segment segment, SensorSeries& sensor, double rate_hz,
+                  std::vector<Finding>& findings) {
+    constexpr double kLeastRange_rad_s = 240.0 * kPi / 180.0;
+    constexpr double kSame = 1e-4;
+    std::size_t dropped = 0;
+    std::size_t first = sensor.gyro_rad_s.size();
+    for (Eigen::Index axis = 0; axis < 3; ++axis) {
+        double most = 0.0;
+        for (const Vector3d& v : sensor.gyro_rad_s)
+            if (v.allFinite())
+                most = std::max(most, std::abs(v(axis)));
+        if (most < kLeastRange_rad_s)
+            continue;
+        // Three in a row at the very same extreme: no rate does that by itself.
+        std::vector<std::size_t> run;
+        std::vector<std::size_t> ends;
+        for (std::size_t i = 0; i <= sensor.gyro_rad_s.size(); ++i) {
+            const bool at_end = i < sensor.gyro_rad_s.size() &&
+                                std::abs(sensor.gyro_rad_s[i](axis)) >= most * (1.0 - kSame);
+            if (at_end) {
+                run.push_back(i);
+                continue;
+            }
+            if (run.size() >= 3)
+                ends.insert(ends.end(), run.begin(), run.end());
+            run.clear();
+        }
+        for (std::size_t i : ends) {
+            if (sensor.gyro_rad_s[i].allFinite())
+                ++dropped;
+            first = std::min(first, i);
+            sensor.gyro_rad_s[i] = missing_point();
+        }
+        if (!ends.empty())
+            sensor.clipped = true;
+    }
+    if (dropped > 0)
+        findings.push_back({Severity::Warning, "gyro-clipped",
+                            "The gyro of the " + std::string(name_of(segment)) +
+                                " stands at the end of its range in " + std::to_string(dropped) +
+                                " frames; from " +
+                                std::to_string(static_cast<double>(first) / rate_hz).substr(0, 5) +
+                                " s on this part is not known.",
+                            std::string(key_of(segment)), "Use a sensor with a larger range."});
+}
+
 /// Turns about the vertical so that the trail→lead axis points along the target line.
 Quaterniond squared(const Quaterniond& q_lab_segment) {
     const Vector3d x = q_lab_segment * Vector3d::UnitX();
@@ -85,24 +188,39 @@ PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_h
     out.q_lab_segment.assign(n, missing_rotation());
     if (!bias.allFinite() || !up_segment.allFinite() || up_segment.norm() < 0.1)
         return out;
-    std::vector<Vector3d> omega(n);
-    for (std::size_t i = 0; i < n; ++i)
-        omega[i] = mount * (sensor.gyro_rad_s[i] - bias);
+    // Short gaps are bridged to integrate over them; what was bridged is not handed on as measured.
+    FourSignals rate(n, Eigen::Array4d::Zero());
+    std::vector<bool> known(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        known[i] = sensor.gyro_rad_s[i].allFinite();
+        if (known[i])
+            rate[i].head<3>() = (mount * (sensor.gyro_rad_s[i] - bias)).array();
+    }
+    const std::vector<bool> measured = known;
+    if (!sensor.clipped)
+        bridge_gaps(rate, known, rate_hz);
+    const auto omega = [&](std::size_t i) { return Vector3d(rate[i].head<3>()); };
     const std::size_t start = (still.begin + still.end) / 2;
+    if (!known[start])
+        return out;
     out.q_lab_segment[start] =
         squared(Quaterniond::FromTwoVectors(up_segment, Vector3d::UnitZ())).normalized();
     // Between two frames the rate is the mean of theirs; its change adds the second-order (coning)
     // term dt² / 12 · ω0 × ω1 (Bortz 1971; Savage 1998).
     const double dt = 1.0 / rate_hz;
     const auto increment = [&](std::size_t from, std::size_t to) {
-        return exp_of(0.5 * dt * (omega[from] + omega[to]) +
-                      dt * dt / 12.0 * omega[from].cross(omega[to]));
+        return exp_of(0.5 * dt * (omega(from) + omega(to)) +
+                      dt * dt / 12.0 * omega(from).cross(omega(to)));
     };
-    for (std::size_t i = start; i + 1 < n; ++i)
+    // Up to a hole that cannot be bridged: beyond it the orientation is not known.
+    for (std::size_t i = start; i + 1 < n && known[i + 1]; ++i)
         out.q_lab_segment[i + 1] = (out.q_lab_segment[i] * increment(i, i + 1)).normalized();
-    for (std::size_t i = start; i > 0; --i)
+    for (std::size_t i = start; i > 0 && known[i - 1]; --i)
         out.q_lab_segment[i - 1] =
             (out.q_lab_segment[i] * increment(i - 1, i).conjugate()).normalized();
+    for (std::size_t i = 0; i < n; ++i)
+        if (!measured[i])
+            out.q_lab_segment[i] = missing_rotation();
     return out;
 }
 
@@ -123,8 +241,11 @@ PoseSeries realigned(const SensorSeries& sensor, FrameRange still) {
 
 } // namespace
 
-Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(const SensorTake& take) {
+Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
     Outcome<std::map<Segment, PoseSeries>> out;
+    mend_units(take, out.findings);
+    for (auto& [segment, sensor] : take.sensors)
+        drop_clipped(segment, sensor, take.rate_hz, out.findings);
     const FrameRange still = find_still_frames(take);
     double rms_deg_s = std::numeric_limits<double>::infinity();
     if (!still.empty()) {
@@ -140,12 +261,27 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(const SensorTake& take
                  "", "Stand still at address for half a second."});
         return out;
     }
+    const auto lost_s = [&](const PoseSeries& series) {
+        // From the first frame on that is missing to the end.
+        std::size_t end = series.q_lab_segment.size();
+        while (end > 0 && !is_finite(series.q_lab_segment[end - 1]))
+            --end;
+        return static_cast<double>(end) / take.rate_hz;
+    };
     for (const auto& [segment, sensor] : take.sensors) {
         PoseSeries series = sensor.q_world_sensor.empty() ? integrate(sensor, still, take.rate_hz)
                                                           : realigned(sensor, still);
-        if (is_finite(series.q_lab_segment[(still.begin + still.end) / 2]))
+        if (is_finite(series.q_lab_segment[(still.begin + still.end) / 2])) {
+            if (const double until_s = lost_s(series);
+                !sensor.clipped && until_s < static_cast<double>(take.frames - 1) / take.rate_hz)
+                out.add({Severity::Warning, "gap-open",
+                         "The gyro of the " + std::string(name_of(segment)) +
+                             " has a gap too long to bridge at " +
+                             std::to_string(until_s).substr(0, 5) +
+                             " s; from there on this part is not known.",
+                         std::string(key_of(segment)), "Check the sensor's link."});
             out.value[segment] = std::move(series);
-        else
+        } else
             out.add({Severity::Warning, "no-gravity",
                      "There is no gravity to take the tilt of the " + std::string(key_of(segment)) +
                          " from; it was left out.",

@@ -18,6 +18,7 @@ struct SensorSeries {
     /// Sensor → a world with z up and unknown heading; empty: integrate the gyro.
     std::vector<Eigen::Quaterniond> q_world_sensor;
     Eigen::Quaterniond q_segment_sensor = Eigen::Quaterniond::Identity(); ///< how it is mounted
+    bool clipped = false; ///< the gyro stood at the end of its range
 };
 
 struct SensorTake {
@@ -29,7 +30,8 @@ struct SensorTake {
 /// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest
 /// moment) gives the gyros' bias and, by gravity, the tilt; the heading is taken as square there
 /// (turn 0), since gravity cannot tell it. From there the rate is integrated both ways by
-/// quaternion increments. Errors: no stillness, too few frames.
-Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(const SensorTake& take);
+/// quaternion increments. Short gaps are bridged for it; beyond a longer one, or where a gyro stood
+/// at the end of its range, the part is not known. Errors: no stillness, too few frames.
+Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take);
 
 } // namespace kite

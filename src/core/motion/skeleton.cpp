@@ -1,5 +1,6 @@
 #include "core/motion/skeleton.h"
 
+#include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
 
 #include <algorithm>
@@ -74,6 +75,21 @@ PoseSeries direction_series(const Track& from, const Track& to) {
     return out;
 }
 
+/// Metres in the skeleton's unit, from its legs.
+double skeleton_unit_m(const Joints& joints, std::vector<Finding>& findings) {
+    const Track* hip = joints.lead("hip");
+    const Track* ankle = joints.lead("ankle");
+    const double leg = ankle == nullptr ? 0.0 : median_distance(*hip, *ankle);
+    for (double unit : {1.0, 0.01, 0.001})
+        if (leg * unit > 0.6 && leg * unit < 1.1)
+            return unit;
+    findings.push_back(
+        {Severity::Note, "unit-from-golfer",
+         "The skeleton's unit of length is not said; sizes were taken from a leg of 0.86 m.", "",
+         "Lengths and speeds are only as good as that."});
+    return leg > 0.0 ? kUsualLeg_m / leg : 1.0;
+}
+
 } // namespace
 
 Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints) {
@@ -93,33 +109,48 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
         return out;
     }
 
-    // Axes: the same question as for markers, asked of stand-ins for those markers.
+    // Axes and hand: the same questions as for markers, asked of stand-ins for those markers.
     MarkerTake stand_in;
     stand_in.rate_hz = take.rate_hz;
     stand_in.frames = take.frames;
     stand_in.handed = take.handed;
-    const bool left = take.handed == Handedness::Left;
-    stand_in.labels = {left ? "RASI" : "LASI", left ? "LASI" : "RASI", "LPSI", "RPSI", "C7"};
-    stand_in.tracks_m = {*lead_hip, *trail_hip, *lead_hip, *trail_hip, *neck};
-    const Outcome<LabAxes> axes = find_lab_axes(stand_in, hints);
-    out.findings = axes.findings;
-    if (!axes.ok())
-        return out;
-
-    // Unit.
-    const Track* ankle = joints.lead("ankle");
-    const double leg = ankle == nullptr ? 0.0 : median_distance(*lead_hip, *ankle);
-    double unit_m = 0.0;
-    for (double unit : {1.0, 0.01, 0.001})
-        if (leg * unit > 0.6 && leg * unit < 1.1)
-            unit_m = unit;
-    if (unit_m == 0.0) {
-        unit_m = leg > 0.0 ? kUsualLeg_m / leg : 1.0;
-        out.add(
-            {Severity::Note, "unit-from-golfer",
-             "The skeleton's unit of length is not said; sizes were taken from a leg of 0.86 m.",
-             "", "Lengths and speeds are only as good as that."});
+    stand_in.handed_said = take.handed_said;
+    for (const auto& [label, joint] :
+         {std::pair("LASI", "left_hip"), std::pair("RASI", "right_hip"),
+          std::pair("LSHO", "left_shoulder"), std::pair("RSHO", "right_shoulder"),
+          std::pair("LWRA", "left_wrist"), std::pair("RWRA", "right_wrist"),
+          std::pair("LANK", "left_ankle"), std::pair("RANK", "right_ankle"),
+          std::pair("CLB3", "club"), std::pair("C7", "neck")})
+        if (const Track* track = joints.find(joint)) {
+            stand_in.labels.emplace_back(label);
+            stand_in.tracks_m.push_back(*track);
+        }
+    if (stand_in.find("C7") == nullptr) {
+        stand_in.labels.emplace_back("C7");
+        stand_in.tracks_m.push_back(*neck);
     }
+    // Front is told by how far the hands are off the body, in metres.
+    const double scale_m = skeleton_unit_m(joints, out.findings);
+    for (Track& track : stand_in.tracks_m)
+        for (Vector3d& p : track)
+            p *= scale_m;
+    const Outcome<Setting> setting = find_setting(stand_in, hints);
+    out.findings.insert(out.findings.end(), setting.findings.begin(), setting.findings.end());
+    if (!setting.ok())
+        return out;
+    const LabAxes& axes = setting.value.axes;
+    if (take.handed != setting.value.handed) {
+        // Lead and trail change places.
+        take.handed = setting.value.handed;
+        JointTake other = source;
+        other.handed = setting.value.handed;
+        other.handed_said = true;
+        Outcome<Take> again = poses_from_joints(other, hints);
+        again.findings = std::move(out.findings);
+        again.value.handed_said = source.handed_said;
+        return again;
+    }
+    const double unit_m = scale_m;
     MarkerTake all;
     std::vector<std::string> names;
     for (auto& [name, track] : take.joints) {
@@ -128,7 +159,7 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
             p *= unit_m;
         all.tracks_m.push_back(std::move(track));
     }
-    rotate_to_lab(all, axes.value);
+    rotate_to_lab(all, axes);
     for (std::size_t i = 0; i < names.size(); ++i) {
         if (take.handed == Handedness::Left)
             for (Vector3d& p : all.tracks_m[i])
@@ -138,10 +169,13 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
 
     Take& result = out.value;
     result.name = take.name;
+    result.source = Source::Joints;
     result.rate_hz = take.rate_hz;
     result.frames = take.frames;
     result.handed = take.handed;
+    result.handed_said = take.handed_said;
     result.club = take.club;
+    result.club_said = take.club_said;
     result.hip_joint_width_m = median_distance(*lead_hip, *trail_hip);
     PoseSeries pelvis;
     PoseSeries torso;

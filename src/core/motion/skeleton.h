@@ -19,7 +19,9 @@ struct JointTake {
     double rate_hz = 0.0;
     std::size_t frames = 0;
     Handedness handed = Handedness::Right;
+    bool handed_said = false;
     ClubKind club = ClubKind::Iron;
+    bool club_said = false;
     std::map<std::string, std::vector<Eigen::Vector3d>> joints;
 };
 

@@ -19,9 +19,15 @@ struct PoseSeries {
     std::vector<Eigen::Quaterniond> q_lab_segment;
     std::vector<Eigen::Vector3d> p_lab_m; ///< empty: this source has no positions
     bool has_roll = true; ///< false: only the direction of the long axis was measured
+    /// SD by which skin that slides over bone turns the part slowly, as its markers show by moving
+    /// against each other; 0 where nothing shows it.
+    double wander_rad = 0.0;
 
     bool has_positions() const { return !p_lab_m.empty(); }
 };
+
+/// What a take was made from, and so what of it had to be taken as given.
+enum class Source { Poses, Markers, Joints, Angles, Rates, Sensors };
 
 /// One recording, at uniform times, as a right-handed swing in the lab frame: x towards the
 /// target, z up, y = z × x (away from the ball). Left-handed recordings are mirrored on reading.
@@ -31,7 +37,9 @@ struct Take {
     double rate_hz = 0.0;
     std::size_t frames = 0;
     Handedness handed = Handedness::Right;
+    bool handed_said = false; ///< by the file or the user; else it was taken from the motion
     ClubKind club = ClubKind::Iron;
+    bool club_said = false;                  ///< by the file or the user; else an iron stands in
     std::optional<double> arm_length_m;      ///< shoulder to wrist centre
     std::optional<double> club_length_m;     ///< grip end to head
     std::optional<double> hip_joint_width_m; ///< between the hip joint centres
@@ -46,6 +54,7 @@ struct Take {
     bool force_is_share = false;         ///< the two are per cent of an unknown total
     std::optional<LaunchNumbers> launch; ///< of this shot, as measured: never mirrored
     std::optional<LabAxes> file_axes;    ///< of a marker file: how its axes were taken
+    Source source = Source::Poses;
 
     double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz; }
     double duration_s() const { return frames == 0 ? 0.0 : time_of(frames - 1); }

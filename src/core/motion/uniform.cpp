@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <sstream>
 
 namespace kite {
@@ -20,6 +21,9 @@ std::string number(double value, int digits = 4) {
     out << value;
     return out.str();
 }
+
+/// Stamps up to this many frames apart are neighbours; beyond that something is missing.
+constexpr double kJoinedFrames = 2.2;
 
 /// The step to which the stamps were rounded: the largest power of ten of which all are multiples.
 double rounding_of(const std::vector<double>& times_s) {
@@ -155,6 +159,133 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
     return out;
 }
 
+namespace {
+
+/// How far samples lie off the cubic through their four neighbours, were they taken at these times;
+/// the mean square over the fastest tenth of the rows, where times matter.
+double unevenness(const Eigen::MatrixXd& rows, const std::vector<double>& t) {
+    const Eigen::Index n = rows.rows();
+    std::vector<std::pair<double, double>> found; // speed, square
+    for (Eigen::Index i = 2; i + 2 < n; ++i) {
+        if (!rows.middleRows(i - 2, 5).allFinite())
+            continue;
+        Eigen::RowVectorXd between = Eigen::RowVectorXd::Zero(rows.cols());
+        const auto at = [&](Eigen::Index k) { return t[static_cast<std::size_t>(k)]; };
+        bool apart = true;
+        for (Eigen::Index a : {i - 2, i - 1, i + 1, i + 2}) {
+            double weight = 1.0;
+            for (Eigen::Index b : {i - 2, i - 1, i + 1, i + 2})
+                if (a != b) {
+                    apart = apart && at(a) != at(b);
+                    weight *= (at(i) - at(b)) / (at(a) - at(b));
+                }
+            between += weight * rows.row(a);
+        }
+        if (apart)
+            found.emplace_back((rows.row(i + 2) - rows.row(i - 2)).norm(),
+                               (rows.row(i) - between).squaredNorm());
+    }
+    if (found.size() < 20)
+        return std::numeric_limits<double>::quiet_NaN();
+    std::sort(found.begin(), found.end(),
+              [](const auto& a, const auto& b) { return a.first > b.first; });
+    found.resize(std::max<std::size_t>(20, found.size() / 10));
+    std::vector<double> squares;
+    for (const auto& entry : found)
+        squares.push_back(entry.second);
+    const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
+    std::nth_element(squares.begin(), middle, squares.end());
+    return *middle;
+}
+
+void settle_tremble(const std::vector<Eigen::MatrixXd>& series, const std::vector<double>& times_s,
+                    Outcome<TimeBase>& base) {
+    const std::size_t n = times_s.size();
+    const bool backwards =
+        !base.ok() && std::any_of(base.findings.begin(), base.findings.end(), [](const Finding& f) {
+            return f.code == "time-backwards" || f.code == "time-repeats";
+        });
+    if (n < 3 * kFewestFrames || !(base.value.resampled || backwards))
+        return;
+    if (std::any_of(times_s.begin(), times_s.end(), [](double t) { return !std::isfinite(t); }))
+        return;
+    // The straight line through the stamps; a stamp more than a frame and a half off it was dropped
+    // or jumped, not trembling.
+    double sum_i = 0.0;
+    double sum_t = 0.0;
+    double sum_ii = 0.0;
+    double sum_it = 0.0;
+    for (std::size_t i = 0; i < n; ++i) {
+        const auto x = static_cast<double>(i);
+        sum_i += x;
+        sum_t += times_s[i];
+        sum_ii += x * x;
+        sum_it += x * times_s[i];
+    }
+    const auto count = static_cast<double>(n);
+    const double step = (count * sum_it - sum_i * sum_t) / (count * sum_ii - sum_i * sum_i);
+    const double start = (sum_t - step * sum_i) / count;
+    if (!(step > 0.0))
+        return;
+    std::vector<double> even(n);
+    double farthest = 0.0;
+    for (std::size_t i = 0; i < n; ++i) {
+        even[i] = start + step * static_cast<double>(i);
+        farthest = std::max(farthest, std::abs(times_s[i] - even[i]));
+    }
+    if (farthest > 1.5 * step)
+        return;
+    double by_stamps = 0.0;
+    double by_even = 0.0;
+    for (const Eigen::MatrixXd& rows : series) {
+        const double a = unevenness(rows, times_s);
+        const double b = unevenness(rows, even);
+        if (!std::isfinite(b))
+            continue;
+        by_even += b;
+        by_stamps += std::isfinite(a) ? a : 1e6 * b;
+    }
+    // Stamps that go backwards cannot be true; others must be clearly worse.
+    if (!(by_even < 0.5 * by_stamps) && !(backwards && by_even <= by_stamps))
+        return;
+    base = {};
+    base.value.start_s = start;
+    base.value.rate_hz = 1.0 / step;
+    base.value.frames = n;
+    base.add({Severity::Note, "time-trembles",
+              "The time stamps tremble by up to " + number(1000.0 * farthest, 2) +
+                  " ms while the samples are even; the rows were taken as even at " +
+                  number(1.0 / step) + " Hz.",
+              "column time_s", ""});
+}
+
+} // namespace
+
+void settle_tremble(const Take& take, const std::vector<double>& times_s, Outcome<TimeBase>& base) {
+    std::vector<Eigen::MatrixXd> series;
+    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis}) {
+        if (const PoseSeries* part = take.find(segment)) {
+            std::vector<Eigen::Quaterniond> q = part->q_lab_segment;
+            make_continuous(q);
+            series.push_back(matrix_of(q));
+        } else if (const auto rate = take.rates_deg_s.find(segment);
+                   rate != take.rates_deg_s.end()) {
+            series.emplace_back(Eigen::Map<const Eigen::VectorXd>(
+                rate->second.data(), static_cast<Eigen::Index>(rate->second.size())));
+        }
+    }
+    settle_tremble(series, times_s, base);
+}
+
+void settle_tremble(const std::vector<std::vector<Eigen::Vector3d>>& tracks,
+                    const std::vector<double>& times_s, Outcome<TimeBase>& base) {
+    std::vector<Eigen::MatrixXd> series;
+    series.reserve(tracks.size());
+    for (const auto& track : tracks)
+        series.push_back(matrix_of(track));
+    settle_tremble(series, times_s, base);
+}
+
 void bring_to_time_base(Take& take, const std::vector<double>& times_s, const TimeBase& base,
                         std::vector<Finding>& findings) {
     std::vector<double> targets = base.times_s();
@@ -166,12 +297,14 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
     if (take.contact_s)
         *take.contact_s -= base.start_s;
 
+    // Stamps between which the motion was only sampled are joined; a gap stays one.
+    const double joined_s = base.resampled ? kJoinedFrames / base.rate_hz : 0.0;
     const auto name_gaps = [&](std::string_view what, const GapReport& report) {
         if (report.filled_frames > 0 && !base.resampled)
-            findings.push_back(
-                {Severity::Note, "gap-filled",
-                 std::to_string(report.filled_frames) + " missing frames were filled in.",
-                 std::string(what), ""});
+            findings.push_back({Severity::Note, "gap-filled",
+                                std::to_string(report.filled_frames) +
+                                    " missing frames were bridged from both sides.",
+                                std::string(what), ""});
         if (report.open_frames > 0)
             findings.push_back(
                 {Severity::Warning, "gap-open",
@@ -185,7 +318,7 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
         GapReport report;
         make_continuous(series.q_lab_segment);
         const Eigen::MatrixXd q =
-            fill_to_times(stamps, matrix_of(series.q_lab_segment), targets, report);
+            fill_to_times(stamps, matrix_of(series.q_lab_segment), targets, report, joined_s);
         series.q_lab_segment.resize(base.frames);
         for (std::size_t i = 0; i < base.frames; ++i) {
             Eigen::Quaterniond& now = series.q_lab_segment[i];
@@ -194,13 +327,13 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
                 now.normalize();
         }
         if (series.has_positions())
-            series.p_lab_m =
-                points_of(fill_to_times(stamps, matrix_of(series.p_lab_m), targets, report));
+            series.p_lab_m = points_of(
+                fill_to_times(stamps, matrix_of(series.p_lab_m), targets, report, joined_s));
         name_gaps(key_of(segment), report);
     }
     for (auto& [point, track] : take.points_lab_m) {
         GapReport report;
-        track = points_of(fill_to_times(stamps, matrix_of(track), targets, report));
+        track = points_of(fill_to_times(stamps, matrix_of(track), targets, report, joined_s));
         name_gaps(key_of(point), report);
     }
     const auto fill_column = [&](std::vector<double>& values, std::string_view name) {
@@ -209,7 +342,7 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
         GapReport report;
         const Eigen::MatrixXd column =
             Eigen::Map<Eigen::VectorXd>(values.data(), static_cast<Eigen::Index>(values.size()));
-        const Eigen::MatrixXd filled = fill_to_times(stamps, column, targets, report);
+        const Eigen::MatrixXd filled = fill_to_times(stamps, column, targets, report, joined_s);
         values.assign(filled.data(), filled.data() + filled.size());
         name_gaps(name, report);
     };
@@ -224,7 +357,8 @@ void resample_tracks(std::vector<std::vector<Eigen::Vector3d>>& tracks,
     const std::vector<double> targets = base.times_s();
     for (auto& track : tracks) {
         GapReport report;
-        track = points_of(fill_to_times(times_s, matrix_of(track), targets, report));
+        track = points_of(fill_to_times(times_s, matrix_of(track), targets, report,
+                                        base.resampled ? kJoinedFrames / base.rate_hz : 0.0));
     }
 }
 

@@ -31,6 +31,15 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
 void bring_to_time_base(Take& take, const std::vector<double>& times_s, const TimeBase& base,
                         std::vector<Finding>& findings);
 
+/// Stamps that tremble about even times say less than the samples do: a clock that was read late
+/// now and then. Where the fast parts of the take run smoother over even times than over the
+/// stamps, the base is made even, and a note says so. Also for stamps that only then go forwards.
+/// `take` as it stands on the stamps.
+void settle_tremble(const Take& take, const std::vector<double>& times_s, Outcome<TimeBase>& base);
+/// The same for bare tracks of points.
+void settle_tremble(const std::vector<std::vector<Eigen::Vector3d>>& tracks,
+                    const std::vector<double>& times_s, Outcome<TimeBase>& base);
+
 /// The same for bare tracks of points (a track a marker, a point a time stamp).
 void resample_tracks(std::vector<std::vector<Eigen::Vector3d>>& tracks,
                      const std::vector<double>& times_s, const TimeBase& base);

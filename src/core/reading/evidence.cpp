@@ -6,8 +6,9 @@
 namespace kite {
 
 Evidence above(double value, double limit, double width, double uncertainty) {
-    const double spread = std::hypot(width, std::isfinite(uncertainty) ? uncertainty : 0.0);
-    if (!std::isfinite(value) || !(spread > 0.0))
+    // An uncertainty that is not known is not none: then nothing is judged.
+    const double spread = std::hypot(width, uncertainty);
+    if (!std::isfinite(value) || !std::isfinite(spread) || !(spread > 0.0))
         return std::nullopt;
     return 0.5 * std::erfc(-(value - limit) / spread / std::sqrt(2.0));
 }

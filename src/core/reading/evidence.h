@@ -10,7 +10,8 @@ using Evidence = std::optional<double>;
 
 /// Evidence that `value` lies above `limit`: 0.5 at the limit, a normal ogive whose spread joins
 /// the rule's own width with the measure's standard uncertainty, so that a value whose uncertainty
-/// spans the limit stays middling. NaN gives "not judged".
+/// spans the limit stays middling. A value or an uncertainty that is not known (NaN) gives "not
+/// judged".
 Evidence above(double value, double limit, double width, double uncertainty = 0.0);
 Evidence below(double value, double limit, double width, double uncertainty = 0.0);
 

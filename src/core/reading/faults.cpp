@@ -95,6 +95,8 @@ Fault judge_upper_body_first(const Analysis& analysis) {
 
 /// The peaks do not come pelvis, torso, lead arm, club, and the exchanged ones are not tied.
 Fault judge_out_of_order(const Analysis& analysis) {
+    constexpr double kLeastEarly_ms = 4.0;
+    constexpr double kEarlyWidth_ms = 1.0;
     Fault fault;
     fault.id = "out-of-order";
     fault.phase = Phase::Downswing;
@@ -107,8 +109,12 @@ Fault judge_out_of_order(const Analysis& analysis) {
                 continue;
             const double early_ms = ms_from_s(inner->peak_t_s - outer->peak_t_s);
             const double u_ms = ms_from_s(std::hypot(inner->peak_t_u_s, outer->peak_t_u_s));
-            // Untied: further apart than twice their combined uncertainty.
-            const Evidence evidence = above(early_ms, 2.0 * u_ms, 0.5 * u_ms);
+            // Untied: further apart than twice their combined uncertainty; and by more than the few
+            // milliseconds that no golfer can be told to change.
+            const Evidence evidence = std::isfinite(u_ms)
+                                          ? above(early_ms, std::max(kLeastEarly_ms, 2.0 * u_ms),
+                                                  std::max(kEarlyWidth_ms, 0.5 * u_ms))
+                                          : Evidence{};
             if (!evidence)
                 continue;
             fault.evidence = std::max(fault.evidence.value_or(0.0), *evidence);

@@ -107,23 +107,25 @@ const Fault* Reading::find(const std::string& id) const {
 }
 
 std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
-    const Fault* best = nullptr;
-    double best_sum = 0.0;
+    // Candidates are those within kEqual of the largest sum, whatever the order of the list; among
+    // them the earlier phase, then the stronger evidence, then the name.
     constexpr double kEqual = 0.05;
-    for (const Fault& fault : faults) {
-        if (!fault.is_present())
-            continue;
-        const double sum = explained_evidence(faults, fault);
-        const bool more = sum > best_sum + kEqual;
-        const bool equal = std::abs(sum - best_sum) <= kEqual;
-        const bool earlier =
-            best != nullptr && (fault.phase < best->phase ||
-                                (fault.phase == best->phase && *fault.evidence > *best->evidence));
-        if (best == nullptr || more || (equal && earlier)) {
+    double largest = 0.0;
+    for (const Fault& fault : faults)
+        if (fault.is_present())
+            largest = std::max(largest, explained_evidence(faults, fault));
+    const Fault* best = nullptr;
+    const auto before = [](const Fault& a, const Fault& b) {
+        if (a.phase != b.phase)
+            return a.phase < b.phase;
+        if (*a.evidence != *b.evidence)
+            return *a.evidence > *b.evidence;
+        return a.id < b.id;
+    };
+    for (const Fault& fault : faults)
+        if (fault.is_present() && explained_evidence(faults, fault) >= largest - kEqual &&
+            (best == nullptr || before(fault, *best)))
             best = &fault;
-            best_sum = sum;
-        }
-    }
     if (best == nullptr)
         return std::nullopt;
     return best->id;

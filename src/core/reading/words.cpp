@@ -130,7 +130,45 @@ std::string write_certainty(const Analysis& analysis, const Language& language) 
         source = KITE_TR("Impact was set by hand.");
         break;
     }
+    if (analysis.moments.impact_by_blow)
+        source = KITE_TR("Impact is assumed where the club suddenly loses speed.");
     return out + (out.empty() ? "" : " ") + language.translate(source);
+}
+
+/// What no motion can contradict, said once.
+std::string write_given(const Analysis& analysis, const Language& language) {
+    const char* given = nullptr;
+    switch (analysis.source) {
+    case Source::Markers:
+        given =
+            KITE_TR("Taken as given: the cameras' calibration, and markers that sit where their "
+                    "names say.");
+        break;
+    case Source::Joints:
+        given = KITE_TR("Taken as given: that the skeleton's joints are the golfer's.");
+        break;
+    case Source::Sensors:
+        given =
+            KITE_TR("Taken as given: that the sensors' clocks agree, that each sits on its part "
+                    "as stated, and that the golfer stands square at address.");
+        break;
+    case Source::Rates:
+        given = KITE_TR("Taken as given: the speeds as the file has them, and that their clocks "
+                        "agree.");
+        break;
+    case Source::Poses:
+    case Source::Angles:
+        given = KITE_TR("Taken as given: the file's own calibration, and that its parts share one "
+                        "clock.");
+        break;
+    }
+    std::string out = language.translate(given);
+    if (analysis.moments.impact_source == ImpactSource::Contact)
+        out += " " + language.translate(KITE_TR("So is the clock of the contact mark."));
+    if (!analysis.club_said)
+        out += " " + language.translate(
+                         KITE_TR("Nobody said the club: what is usual with an iron stands in."));
+    return out;
 }
 
 } // namespace
@@ -153,6 +191,7 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     ReadingWords out;
     out.order = write_order(analysis, language);
     out.certainty = write_certainty(analysis, language);
+    out.given = write_given(analysis, language);
     for (const Because& good : reading.good)
         out.good.push_back(sentence(good, language));
     if (!reading.first_fix) {

@@ -33,6 +33,7 @@ struct ReadingWords {
     std::string ball;                 ///< what the ball should show
     std::vector<std::string> good;    ///< in the order of Reading::good
     std::string certainty;            ///< how sure, and why
+    std::string given;                ///< what was taken as given
 };
 ReadingWords write_words(const Analysis& analysis, const Reading& reading,
                          const Language& language = {});

@@ -172,9 +172,21 @@ std::optional<double> Curve::crossing_after(std::size_t frame, double level, Dir
                                             TimeRange range) const {
     const double sign = direction == Direction::Rising ? 1.0 : -1.0;
     const double left = sign * (values_[frame] - level);
-    const double right = sign * (values_[frame + 1] - level);
+    std::size_t next = frame + 1;
+    if (std::isfinite(left))
+        while (next < size() && !std::isfinite(values_[next]))
+            ++next;
+    if (next >= size())
+        return std::nullopt;
+    const double right = sign * (values_[next] - level);
     if (!(left < 0.0 && right >= 0.0))
         return std::nullopt;
+    if (next != frame + 1) {
+        const double across = (static_cast<double>(frame) +
+                               static_cast<double>(next - frame) * left / (left - right)) /
+                              rate_hz_;
+        return range.contains(across) ? std::optional(across) : std::nullopt;
+    }
     const auto begin = static_cast<double>(frame);
     double u = begin + left / (left - right);
     const std::size_t cut = first_after_change();
@@ -192,10 +204,10 @@ std::optional<double> Curve::crossing_after(std::size_t frame, double level, Dir
             const ValueAndSlope at = interpolate(values_, window, u);
             const double off = sign * (at.value - level);
             (off < 0.0 ? low : high) = u;
-            const double next = u - off / (sign * at.slope);
-            if (std::abs(next - u) < 1e-12)
+            const double newton = u - off / (sign * at.slope);
+            if (std::abs(newton - u) < 1e-12)
                 break;
-            u = next > low && next < high ? next : 0.5 * (low + high);
+            u = newton > low && newton < high ? newton : 0.5 * (low + high);
         }
     }
     const double t_s = u / rate_hz_;
@@ -230,6 +242,32 @@ std::optional<double> Curve::find_last_crossing(double level, Direction directio
         if (const auto t_s = crossing_after(i, level, direction, range))
             return t_s;
     return std::nullopt;
+}
+
+double Curve::unseen_about_s(double t_s) const {
+    const double u = t_s * rate_hz_;
+    if (!(u >= 0.0) || u > static_cast<double>(size()) - 1.0)
+        return 0.0;
+    auto left = static_cast<std::size_t>(u + 1e-9);
+    std::size_t right = std::min(size() - 1, left + (u > static_cast<double>(left) + 1e-9 ? 1 : 0));
+    if (std::isfinite(values_[left]) && std::isfinite(values_[right]))
+        return 0.0;
+    while (left > 0 && !std::isfinite(values_[left]))
+        --left;
+    while (right + 1 < size() && !std::isfinite(values_[right]))
+        ++right;
+    return static_cast<double>(right - left) / rate_hz_;
+}
+
+double Curve::longest_unseen_s(TimeRange range) const {
+    const FrameRange frames = frames_of(range);
+    std::size_t run = 0;
+    std::size_t longest = 0;
+    for (std::size_t i = frames.begin; i < frames.end; ++i) {
+        run = std::isfinite(values_[i]) ? 0 : run + 1;
+        longest = std::max(longest, run);
+    }
+    return longest == 0 ? 0.0 : static_cast<double>(longest + 1) / rate_hz_;
 }
 
 Curve Curve::derivative() const {

@@ -48,13 +48,20 @@ public:
     std::optional<Extreme> find_max(TimeRange range) const;
     std::optional<Extreme> find_min(TimeRange range) const;
 
-    /// Times within the range at which the curve passes `level` in the direction, ascending.
+    /// Times within the range at which the curve passes `level` in the direction, ascending. Where
+    /// it passes in a stretch without samples, the straight line between both ends gives the time:
+    /// `unseen_about_s` tells so.
     std::vector<double> find_crossings(double level, Direction direction, TimeRange range) const;
     /// The first or the last of them, without a look at the others.
     std::optional<double> find_first_crossing(double level, Direction direction,
                                               TimeRange range) const;
     std::optional<double> find_last_crossing(double level, Direction direction,
                                              TimeRange range) const;
+
+    /// Length of the stretch without samples that a time lies in; 0 where there are some.
+    double unseen_about_s(double t_s) const;
+    /// The longest stretch without samples within a range.
+    double longest_unseen_s(TimeRange range) const;
 
     /// First derivative per second at the frames, by differences within runs (same change, gaps).
     Curve derivative() const;

@@ -155,6 +155,10 @@ Eigen::VectorXd LocalFit::slope_weights(double t_s) const {
 double crossing_u_s(const Curve& curve, double t_s, double noise) {
     constexpr double kReach_s = 0.04;
     constexpr double kFrameShare = 0.03;
+    // Passed unseen: between the two ends, a little better than anywhere.
+    constexpr double kUnseenShare = 0.15;
+    if (const double hidden_s = curve.unseen_about_s(t_s); hidden_s > 0.0)
+        return kUnseenShare * hidden_s;
     double slope = curve.slope_at(t_s);
     if (const auto fit = LocalFit::around(curve, t_s, kReach_s, 2))
         slope = fit->slope_at(t_s);

@@ -1,0 +1,751 @@
+#include "core/motion/orientation.h"
+
+#include "core/base/units.h"
+#include "core/motion/marker_mend.h"
+#include "core/motion/plausible.h"
+#include "core/motion/rotation.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kite {
+
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+using Severity = Finding::Severity;
+using Track = std::vector<Vector3d>;
+
+namespace {
+
+constexpr double kHeadU_deg = 6.0;
+constexpr double kHandsU_deg = 14.0;
+constexpr double kLineU_deg = 5.0;
+
+double direction_deg(const Vector3d& v) {
+    return deg_from_rad(std::atan2(v.y(), v.x()));
+}
+
+/// Difference of two directions, -180 to 180.
+double apart_deg(double a, double b) {
+    return std::remainder(a - b, 360.0);
+}
+
+/// Horizontal velocity of a track where it is lowest about its fastest moment: the bottom of the
+/// swing's arc, where the club goes along the line.
+std::optional<Vector3d> velocity_at_bottom(const Track& track, double rate_hz,
+                                           std::size_t fastest) {
+    const auto reach = static_cast<std::size_t>(std::max(2.0, std::round(0.06 * rate_hz)));
+    std::size_t lowest = track.size();
+    for (std::size_t i = fastest > reach ? fastest - reach : 0;
+         i < std::min(track.size(), fastest + reach + 1); ++i)
+        if (track[i].allFinite() && (lowest == track.size() || track[i].z() < track[lowest].z()))
+            lowest = i;
+    if (lowest == track.size())
+        return std::nullopt;
+    // Over some frames on either side, so that single bad ones do not turn it.
+    for (std::size_t aside = static_cast<std::size_t>(std::max(1.0, std::round(0.006 * rate_hz)));
+         aside < 4 + static_cast<std::size_t>(0.012 * rate_hz); ++aside) {
+        if (lowest < aside || lowest + aside >= track.size())
+            return std::nullopt;
+        const Vector3d d = track[lowest + aside] - track[lowest - aside];
+        if (d.allFinite() && d.head<2>().norm() > 0.0)
+            return Vector3d(d.x(), d.y(), 0.0);
+    }
+    return std::nullopt;
+}
+
+void combine(Orientation& out) {
+    Vector3d sum = Vector3d::Zero();
+    double weights = 0.0;
+    for (const Witness& w : out.witnesses) {
+        const double weight = 1.0 / (w.u_deg * w.u_deg);
+        const double a = rad_from_deg(w.target_deg);
+        sum += weight * Vector3d(std::cos(a), std::sin(a), 0.0);
+        weights += weight;
+    }
+    if (!(weights > 0.0))
+        return;
+    out.target_deg = direction_deg(sum);
+    out.u_deg = 1.0 / std::sqrt(weights);
+    for (const Witness& w : out.witnesses)
+        out.spread_deg =
+            std::max(out.spread_deg, std::abs(apart_deg(w.target_deg, out.target_deg)));
+}
+
+std::string degrees(double value) {
+    return std::to_string(std::lround(value)) + "°";
+}
+
+std::string listed(const Orientation& seen) {
+    std::string out;
+    for (std::size_t i = 0; i < seen.witnesses.size(); ++i)
+        out += (i == 0                           ? ""
+                : i + 1 == seen.witnesses.size() ? " and "
+                                                 : ", ") +
+               std::string(seen.witnesses[i].who);
+    return out;
+}
+
+std::string hand_word(Handedness hand) {
+    return hand == Handedness::Left ? "left" : "right";
+}
+
+Vector3d mean_in(const Track& track, FrameRange frames) {
+    Vector3d sum = Vector3d::Zero();
+    int count = 0;
+    for (std::size_t i = frames.begin; i < std::min(frames.end, track.size()); ++i)
+        if (track[i].allFinite()) {
+            sum += track[i];
+            ++count;
+        }
+    return count > 0 ? Vector3d(sum / count) : missing_point();
+}
+
+} // namespace
+
+bool Orientation::has_head() const {
+    return std::any_of(witnesses.begin(), witnesses.end(), [](const Witness& w) {
+        return std::string_view(w.who).find("at the ball") != std::string_view::npos;
+    });
+}
+
+Orientation observe(const MarkerTake& markers) {
+    Orientation out;
+    const std::size_t fastest = find_fastest_frame(markers);
+    FrameRange calm = find_calm_before_swing(markers);
+    // A take that begins late has no address: then the body at the ball tells front from back, and
+    // only the feet still stand along the line.
+    const bool has_address = is_calm(markers, calm);
+    if (!has_address && fastest < markers.frames)
+        calm = {fastest > 1 ? fastest - 1 : 0, std::min(markers.frames, fastest + 2)};
+    const auto at = [&](const char* label) {
+        const Track* track = markers.find(label);
+        return track == nullptr ? missing_point() : mean_in(*track, calm);
+    };
+    const auto mean_seen = [&](std::initializer_list<const char*> labels) {
+        Vector3d sum = Vector3d::Zero();
+        int count = 0;
+        for (const char* label : labels)
+            if (const Vector3d p = at(label); p.allFinite()) {
+                sum += p;
+                ++count;
+            }
+        return count > 0 ? Vector3d(sum / count) : missing_point();
+    };
+    // Which way the golfer looks, from where the hands are.
+    const Vector3d body =
+        mean_seen({"LASI", "RASI", "LPSI", "RPSI", "C7", "T10", "CLAV", "STRN", "LSHO", "RSHO"});
+    const Vector3d hands = mean_seen({"LWRA", "LWRB", "RWRA", "RWRB", "CLB1", "CLB2"});
+    Vector3d front = hands - body;
+    front.z() = 0.0;
+    const bool has_front = front.allFinite() && front.norm() > 0.08;
+    const Vector3d left =
+        has_front ? Vector3d(Vector3d::UnitZ().cross(front.normalized())) : missing_point();
+
+    // The way of the club head, else of the hands.
+    std::optional<Vector3d> way;
+    double way_u_deg = kHeadU_deg;
+    const char* who = "the club head at the ball";
+    if (fastest < markers.frames) {
+        for (const char* label : {"CLB3", "CLB2"})
+            if (const Track* track = markers.find(label); track != nullptr && !way)
+                way = velocity_at_bottom(*track, markers.rate_hz, fastest);
+        for (const char* label : {"LWRA", "RWRA", "LWRB", "RWRB"})
+            if (const Track* track = markers.find(label); track != nullptr && !way) {
+                way = velocity_at_bottom(*track, markers.rate_hz, fastest);
+                way_u_deg = kHandsU_deg;
+                who = "the hands at the ball";
+            }
+    }
+    if (way)
+        out.witnesses.push_back({who, direction_deg(*way), way_u_deg});
+    if (way && has_front) {
+        const double along = way->normalized().dot(left);
+        if (std::abs(along) > 0.5)
+            out.hand = along > 0.0 ? Handedness::Right : Handedness::Left;
+    }
+    // Lines across the body point to the golfer's left; the target is there for a right-hander.
+    const Handedness hand = out.hand.value_or(markers.handed);
+    const double sign = hand == Handedness::Left ? -1.0 : 1.0;
+    for (const auto& [name, a, b] :
+         {std::tuple("the hips", "LASI", "RASI"), std::tuple("the feet", "LANK", "RANK"),
+          std::tuple("the shoulders", "LSHO", "RSHO")}) {
+        Vector3d line = at(a) - at(b);
+        line.z() = 0.0;
+        if (!has_address && std::string_view(name) != "the feet")
+            continue;
+        if (line.allFinite() && line.norm() > 0.05)
+            out.witnesses.push_back({name, direction_deg(sign * line), kLineU_deg});
+    }
+    combine(out);
+    return out;
+}
+
+namespace {
+
+SignedAxis nearest_axis(const Vector3d& direction) {
+    Eigen::Index axis = 0;
+    direction.cwiseAbs().maxCoeff(&axis);
+    return {static_cast<int>(axis), direction(axis) < 0.0 ? -1 : +1};
+}
+
+/// From the feet to the chest, else from the pelvis to it; in the file's axes.
+std::optional<Vector3d> find_up(const MarkerTake& markers) {
+    const FrameRange all{0, markers.frames};
+    const auto at = [&](const char* label) {
+        const Track* track = markers.find(label);
+        return track == nullptr ? missing_point() : mean_in(*track, all);
+    };
+    const auto mean_seen = [&](std::initializer_list<const char*> labels) {
+        Vector3d sum = Vector3d::Zero();
+        int count = 0;
+        for (const char* label : labels)
+            if (const Vector3d p = at(label); p.allFinite()) {
+                sum += p;
+                ++count;
+            }
+        return count > 0 ? Vector3d(sum / count) : missing_point();
+    };
+    const Vector3d chest = mean_seen({"C7", "CLAV", "LSHO", "RSHO"});
+    const Vector3d hips = mean_seen({"LASI", "RASI", "LPSI", "RPSI"});
+    const Vector3d feet = mean_seen({"LANK", "RANK"});
+    for (const auto& [from, to] :
+         {std::pair(feet, chest), std::pair(feet, hips), std::pair(hips, chest)}) {
+        const Vector3d up = to - from;
+        if (up.allFinite() && up.norm() > 0.1)
+            return up.normalized();
+    }
+    return std::nullopt;
+}
+
+/// The same markers with z up and x along the zero axis.
+MarkerTake stood_up(const MarkerTake& markers, SignedAxis up) {
+    MarkerTake out;
+    out.rate_hz = markers.rate_hz;
+    out.frames = markers.frames;
+    out.handed = markers.handed;
+    for (const char* label :
+         {"LASI", "RASI", "LPSI", "RPSI", "C7",   "T10",  "CLAV", "STRN", "LSHO", "RSHO",
+          "LELB", "LWRA", "LWRB", "RWRA", "RWRB", "LANK", "RANK", "CLB1", "CLB2", "CLB3"})
+        if (const Track* track = markers.find(label)) {
+            out.labels.emplace_back(label);
+            out.tracks_m.push_back(*track);
+        }
+    rotate_to_lab(out, LabAxes{up, zero_axis(up), 0.0});
+    return out;
+}
+
+/// The file's axis nearest to a direction seen from above, and how far it is off.
+LabAxes along_axis(SignedAxis up, double target_deg) {
+    LabAxes best{up, zero_axis(up), 0.0};
+    double least = 360.0;
+    for (int axis = 0; axis < 3; ++axis)
+        for (int sign : {+1, -1}) {
+            if (axis == up.axis)
+                continue;
+            // Direction of this axis in the stood-up frame.
+            const Vector3d x = zero_axis(up).vector();
+            const Vector3d y = up.vector().cross(x);
+            const Vector3d v = SignedAxis{axis, sign}.vector();
+            const double off = apart_deg(target_deg, deg_from_rad(std::atan2(v.dot(y), v.dot(x))));
+            if (std::abs(off) < std::abs(least)) {
+                least = off;
+                best.target = {axis, sign};
+            }
+        }
+    best.turn_deg = least;
+    return best;
+}
+
+void find_target(const Orientation& seen, const AxisHints& hints, Outcome<Setting>& out) {
+    LabAxes& axes = out.value.axes;
+    if (hints.target_deg || hints.target) {
+        LabAxes told{axes.up, zero_axis(axes.up), 0.0};
+        if (hints.target_deg)
+            told.turn_deg = *hints.target_deg;
+        else
+            told.target = *hints.target;
+        axes = told;
+        if (axes.up.axis == axes.target.axis) {
+            out.add({Severity::Error, "axes-equal",
+                     "The up axis and the target axis are the same line (" + text_of(axes.up) +
+                         " and " + text_of(axes.target) + ").",
+                     "", "Choose two different axes."});
+            return;
+        }
+        if (seen.has_head() && seen.spread_deg < kAgree_deg) {
+            const LabAxes found = along_axis(axes.up, seen.target_deg);
+            const double off = deg_from_rad(
+                std::acos(std::clamp(found.target_vector().dot(axes.target_vector()), -1.0, 1.0)));
+            if (off > 20.0)
+                out.add({Severity::Warning, "target-contradicted",
+                         "The target was told to lie along " + text_of_target(axes) + ", but " +
+                             listed(seen) + " say " + degrees(off) +
+                             " away from it; what was told is used.",
+                         "target line", "Check the target direction told for this file."});
+        }
+        return;
+    }
+    if (seen.witnesses.empty()) {
+        out.add({Severity::Error, "target-unknown",
+                 "Which way the target lies cannot be told: neither club nor hips were seen.", "",
+                 "Say which of the file's axes points to the target."});
+        return;
+    }
+    LabAxes found = along_axis(axes.up, seen.target_deg);
+    if (seen.spread_deg > kAgree_deg) {
+        // The club head is the best single witness; that they disagree is said.
+        Orientation head = seen;
+        if (seen.has_head())
+            found = along_axis(axes.up, seen.witnesses.front().target_deg);
+        if (std::abs(found.turn_deg) <= 20.0)
+            found.turn_deg = 0.0;
+        axes = found;
+        out.add({Severity::Warning, "target-unsure",
+                 "Where the target lies is not sure: " + listed(seen) + " are up to " +
+                     degrees(seen.spread_deg) + " apart; " + text_of_target(axes) +
+                     " was taken. Turns, sway and depth hang on it.",
+                 "target line", "Say which of the file's axes points to the target."});
+        return;
+    }
+    const bool several = seen.witnesses.size() > 1;
+    if (std::abs(found.turn_deg) <= kAligned_deg) {
+        found.turn_deg = 0.0;
+        axes = found;
+        out.add({Severity::Note, "target-from-golfer",
+                 "The target direction was taken from " + listed(seen) + ": " +
+                     text_of_target(axes) +
+                     (several ? ", to which they agree within " +
+                                    degrees(std::max(1.0, seen.spread_deg)) + "."
+                              : "."),
+                 "", several ? "" : "If that is wrong, say which axis points to the target."});
+        return;
+    }
+    axes = found;
+    out.add({Severity::Warning, "target-turned",
+             "The capture does not lie along the target line: " + listed(seen) + " put it at " +
+                 text_of_target(axes) + ", known to ±" + degrees(2.0 * seen.u_deg) +
+                 "; all turns carry that uncertainty.",
+             "target line", "Set the target line in degrees if you know it better."});
+}
+
+} // namespace
+
+Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints) {
+    Outcome<Setting> out;
+    out.value.handed = markers.handed;
+    const std::optional<Vector3d> body_up = find_up(markers);
+    if (hints.up) {
+        out.value.axes.up = *hints.up;
+    } else if (hints.file_up && (!body_up || hints.file_up->vector().dot(*body_up) > 0.5)) {
+        out.value.axes.up = *hints.file_up;
+    } else if (body_up) {
+        out.value.axes.up = nearest_axis(*body_up);
+        out.add({hints.file_up ? Severity::Warning : Severity::Note, "up-from-golfer",
+                 (hints.file_up ? "The file says that " + text_of(*hints.file_up) +
+                                      " points up, but the golfer stands along "
+                                : std::string("The up axis was taken from the golfer's body: ")) +
+                     text_of(out.value.axes.up) + (hints.file_up ? "; that was used." : "."),
+                 "", ""});
+    } else {
+        out.add({Severity::Error, "up-unknown",
+                 "Which axis points up cannot be told: the body was not seen.", "",
+                 "Say which of the file's axes points up."});
+        return out;
+    }
+    if (hints.up && body_up && hints.up->vector().dot(*body_up) < 0.3)
+        out.add({Severity::Warning, "up-contradicted",
+                 "The axis " + text_of(*hints.up) +
+                     " was told to point up, but the golfer stands along " +
+                     text_of(nearest_axis(*body_up)) + "; what was told is used.",
+                 "up axis", "Check the up axis told for this file."});
+    const Orientation seen = observe(stood_up(markers, out.value.axes.up));
+    if (seen.hand) {
+        out.value.handed = *seen.hand;
+        if (markers.handed_said && *seen.hand != markers.handed)
+            out.add({Severity::Warning, "hand-contradicted",
+                     "The golfer was said to play " + hand_word(markers.handed) +
+                         "-handed, but the club swings as a " + hand_word(*seen.hand) +
+                         "-hander's; it was read so.",
+                     "hand", "Correct the hand if the motion is mirrored."});
+        else if (!markers.handed_said && *seen.hand == Handedness::Left)
+            out.add({Severity::Note, "hand-found",
+                     "Nobody said the hand; the club swings as a left-hander's.", "hand", ""});
+    }
+    find_target(seen, hints, out);
+    return out;
+}
+
+namespace {
+
+/// A pose take from some way off: the calm before the swing and its fastest moment.
+struct Outline {
+    FrameRange calm;
+    std::size_t fastest = 0;
+    bool swings = false;
+};
+
+/// Mean of a few rotations that lie close together.
+Quaterniond mean_rotation(const std::vector<Quaterniond>& q, FrameRange frames) {
+    Eigen::Vector4d sum = Eigen::Vector4d::Zero();
+    for (std::size_t i = frames.begin; i < std::min(frames.end, q.size()); ++i) {
+        if (!is_finite(q[i]))
+            continue;
+        sum += q[i].coeffs().dot(sum) < 0.0 ? Eigen::Vector4d(-q[i].coeffs())
+                                            : Eigen::Vector4d(q[i].coeffs());
+    }
+    if (!(sum.norm() > 0.0))
+        return missing_rotation();
+    return Quaterniond(Eigen::Vector4d(sum.normalized()));
+}
+
+/// Angle turned from a frame to another some frames on; NaN where one is missing.
+double turned_rad(const std::vector<Quaterniond>& q, std::size_t from, std::size_t to) {
+    return is_finite(q[from]) && is_finite(q[to]) ? q[from].angularDistance(q[to])
+                                                  : std::numeric_limits<double>::quiet_NaN();
+}
+
+Outline outline_of(const Take& take) {
+    Outline out;
+    const PoseSeries* fast = nullptr;
+    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis})
+        if (fast == nullptr)
+            fast = take.find(segment);
+    if (fast == nullptr || take.frames < 20)
+        return out;
+    const auto& q = fast->q_lab_segment;
+    const auto frames = [&](double s) {
+        return static_cast<std::size_t>(std::lround(s * take.rate_hz));
+    };
+    const std::size_t aside = std::max<std::size_t>(1, frames(0.008));
+    double most = 0.0;
+    for (std::size_t i = aside; i + aside < take.frames; ++i) {
+        const double step = std::min(turned_rad(q, i - aside, i), turned_rad(q, i, i + aside));
+        if (std::isfinite(step) && step > most) {
+            most = step;
+            out.fastest = i;
+        }
+    }
+    const double speed_deg_s = deg_from_rad(most) / static_cast<double>(aside) * take.rate_hz;
+    out.swings = speed_deg_s > 90.0;
+    const std::size_t window = std::max<std::size_t>(3, frames(0.1));
+    const std::size_t end = out.fastest > frames(0.5) ? out.fastest - frames(0.5) : 0;
+    const std::size_t begin = end > frames(2.5) ? end - frames(2.5) : 0;
+    double least = std::numeric_limits<double>::infinity();
+    for (std::size_t i = begin; i + window <= end; ++i) {
+        double sum = 0.0;
+        for (std::size_t k = i; k + 1 < i + window; ++k)
+            sum += turned_rad(q, k, k + 1);
+        if (std::isfinite(sum) && sum < least) {
+            least = sum;
+            out.calm = {i, i + window};
+        }
+    }
+    if (out.calm.empty())
+        out.calm = {0, std::min(take.frames, window)};
+    return out;
+}
+
+/// How fast parts turn about the vertical just before the fastest moment, added up; positive:
+/// counter-clockwise from above. The turning of the trunk, else of what there is.
+double vertical_turning(const Take& take, const Outline& outline) {
+    const auto reach = static_cast<std::size_t>(std::lround(0.08 * take.rate_hz));
+    double sum = 0.0;
+    for (Segment segment : {Segment::Pelvis, Segment::Torso, Segment::LeadArm, Segment::Club}) {
+        const PoseSeries* part = take.find(segment);
+        if (part == nullptr)
+            continue;
+        double turned = 0.0;
+        for (std::size_t i = outline.fastest > reach ? outline.fastest - reach : 0;
+             i < outline.fastest; ++i) {
+            const Quaterniond& a = part->q_lab_segment[i];
+            const Quaterniond& b = part->q_lab_segment[i + 1];
+            if (is_finite(a) && is_finite(b))
+                turned += log_of(b * a.conjugate()).z();
+        }
+        sum += turned;
+    }
+    return sum;
+}
+
+Track far_end(const PoseSeries& series, double length_m) {
+    Track out(series.p_lab_m.size());
+    for (std::size_t i = 0; i < out.size(); ++i)
+        out[i] = series.p_lab_m[i] - length_m * (series.q_lab_segment[i] * Vector3d::UnitZ());
+    return out;
+}
+
+void turn_about_vertical(Take& take, double by_deg) {
+    const Quaterniond turn(Eigen::AngleAxisd(rad_from_deg(by_deg), Vector3d::UnitZ()));
+    for (auto& entry : take.segments) {
+        for (Quaterniond& q : entry.second.q_lab_segment)
+            if (is_finite(q))
+                q = (turn * q).normalized();
+        for (Vector3d& p : entry.second.p_lab_m)
+            p = turn * p;
+    }
+    for (auto& entry : take.points_lab_m)
+        for (Vector3d& p : entry.second)
+            p = turn * p;
+}
+
+Orientation observe(const Take& take, const Outline& outline) {
+    Orientation out;
+    const PoseSeries* club = take.find(Segment::Club);
+    std::optional<Vector3d> way;
+    if (const auto head = take.points_lab_m.find(BodyPoint::ClubHead);
+        head != take.points_lab_m.end())
+        way = velocity_at_bottom(head->second, take.rate_hz, outline.fastest);
+    if (!way && club != nullptr && club->has_positions() && take.club_length_m)
+        way =
+            velocity_at_bottom(far_end(*club, *take.club_length_m), take.rate_hz, outline.fastest);
+    if (way)
+        out.witnesses.push_back({"the club head at the ball", direction_deg(*way), kHeadU_deg});
+    for (const auto& [segment, name] :
+         {std::pair(Segment::Pelvis, "the hips"), std::pair(Segment::Torso, "the shoulders")})
+        if (const PoseSeries* part = take.find(segment)) {
+            const Quaterniond q = mean_rotation(part->q_lab_segment, outline.calm);
+            if (is_finite(q))
+                out.witnesses.push_back({name, direction_deg(q * Vector3d::UnitX()), kLineU_deg});
+        }
+    const auto lead = take.points_lab_m.find(BodyPoint::LeadAnkle);
+    const auto trail = take.points_lab_m.find(BodyPoint::TrailAnkle);
+    if (lead != take.points_lab_m.end() && trail != take.points_lab_m.end()) {
+        const Vector3d line =
+            mean_in(lead->second, outline.calm) - mean_in(trail->second, outline.calm);
+        if (line.allFinite() && line.head<2>().norm() > 0.05)
+            out.witnesses.push_back({"the feet", direction_deg(line), kLineU_deg});
+    }
+    combine(out);
+    return out;
+}
+
+} // namespace
+
+void check_orientation(Take& take, std::vector<Finding>& findings) {
+    const Outline outline = outline_of(take);
+    if (!outline.swings)
+        return;
+    // As a right-hander's the swing turns counter-clockwise from above.
+    constexpr double kPlain_rad = 0.3;
+    if (vertical_turning(take, outline) < -kPlain_rad) {
+        const Handedness told = take.handed;
+        mirror_in_place(take);
+        take.handed = told == Handedness::Left ? Handedness::Right : Handedness::Left;
+        findings.push_back(
+            {take.handed_said ? Severity::Warning : Severity::Note,
+             take.handed_said ? "hand-contradicted" : "hand-found",
+             take.handed_said ? "The golfer was said to play " + hand_word(told) +
+                                    "-handed, but the body turns as a " + hand_word(take.handed) +
+                                    "-hander's; it was read so."
+                              : "Nobody said the hand; the body turns as a " +
+                                    hand_word(take.handed) + "-hander's.",
+             "hand", take.handed_said ? "Correct the hand if the motion is mirrored." : ""});
+    }
+    const Orientation seen = observe(take, outline);
+    if (!seen.has_head() || seen.witnesses.size() < 2)
+        return;
+    const double off_deg = apart_deg(seen.target_deg, 0.0);
+    if (std::abs(off_deg) <= kAligned_deg)
+        return;
+    constexpr double kOneVoice_deg = 12.0;
+    if (seen.spread_deg > kOneVoice_deg) {
+        if (std::abs(off_deg) > kAgree_deg)
+            findings.push_back({Severity::Warning, "target-unsure",
+                                "The file says that x points to the target, but " + listed(seen) +
+                                    " are up to " + degrees(seen.spread_deg) +
+                                    " apart from each other about " + degrees(off_deg) + ".",
+                                "target line", "Check the axes of this file."});
+        return;
+    }
+    turn_about_vertical(take, -off_deg);
+    findings.push_back({Severity::Warning, "target-turned",
+                        "The file says that x points to the target, but " + listed(seen) +
+                            " put it " + degrees(std::abs(off_deg)) + " to the " +
+                            (off_deg > 0.0 ? "left" : "right") + " of it, known to ±" +
+                            degrees(2.0 * seen.u_deg) + "; the motion was turned so.",
+                        "target line", "Check the axes of this file."});
+}
+
+namespace {
+
+/// How quaternions may have been written instead of w x y z, body to lab.
+struct Writing {
+    const char* words;
+    Quaterniond (*mended)(const Quaterniond& q);
+};
+
+constexpr std::array<Writing, 4> kWritings{
+    Writing{"", [](const Quaterniond& q) { return q; }},
+    Writing{"in the order x y z w",
+            [](const Quaterniond& q) { return Quaterniond(q.z(), q.w(), q.x(), q.y()); }},
+    Writing{"from the lab to the body", [](const Quaterniond& q) { return q.conjugate(); }},
+    Writing{
+        "in the order x y z w and from the lab to the body",
+        [](const Quaterniond& q) { return Quaterniond(q.z(), q.w(), q.x(), q.y()).conjugate(); }},
+};
+
+/// Of what a golfer at address looks like, how much holds (0 to 1), and how many things were asked.
+struct Likeness {
+    int asked = 0;
+    int held = 0;
+    void ask(bool holds) {
+        ++asked;
+        held += holds ? 1 : 0;
+    }
+    bool whole() const { return held == asked; }
+};
+
+Likeness likeness_of(const Take& take, const Outline& outline, const Writing& writing) {
+    Likeness out;
+    const auto at = [&](Segment segment) {
+        const PoseSeries* part = take.find(segment);
+        return part == nullptr ? missing_rotation()
+                               : writing.mended(mean_rotation(part->q_lab_segment, outline.calm));
+    };
+    for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
+        const Quaterniond q = at(segment);
+        if (!is_finite(q))
+            continue;
+        out.ask((q * Vector3d::UnitZ()).z() > 0.5);
+    }
+    for (Segment segment : {Segment::LeadArm, Segment::Club}) {
+        const Quaterniond q = at(segment);
+        if (is_finite(q))
+            out.ask((q * Vector3d::UnitZ()).z() > 0.15); // hanging down
+    }
+    const PoseSeries* arm = take.find(Segment::LeadArm);
+    const PoseSeries* club = take.find(Segment::Club);
+    const PoseSeries* pelvis = take.find(Segment::Pelvis);
+    const bool has_grip = club != nullptr && club->has_positions();
+    if (arm != nullptr && arm->has_positions() && has_grip && take.arm_length_m) {
+        // From the shoulder along the arm to the grip, at rest and when it is fastest.
+        for (std::size_t i : {outline.calm.begin, outline.fastest}) {
+            const Quaterniond q = writing.mended(arm->q_lab_segment[i]);
+            const Vector3d reach = arm->p_lab_m[i] - *take.arm_length_m * (q * Vector3d::UnitZ());
+            const double off_m = (reach - club->p_lab_m[i]).norm();
+            if (std::isfinite(off_m))
+                out.ask(off_m < 0.35 * *take.arm_length_m);
+        }
+    }
+    if (pelvis != nullptr && pelvis->has_positions() && has_grip) {
+        // Torso and pelvis lean to the side on which the hands are.
+        Vector3d to_hands =
+            mean_in(club->p_lab_m, outline.calm) - mean_in(pelvis->p_lab_m, outline.calm);
+        to_hands.z() = 0.0;
+        for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
+            Vector3d lean = at(segment) * Vector3d::UnitZ();
+            lean.z() = 0.0;
+            if (lean.allFinite() && to_hands.allFinite() && lean.norm() > 0.1 &&
+                to_hands.norm() > 0.1)
+                out.ask(lean.dot(to_hands) > 0.0);
+        }
+    }
+    return out;
+}
+
+void check_unit(Take& take, std::vector<Finding>& findings) {
+    const PoseSeries* pelvis = take.find(Segment::Pelvis);
+    const PoseSeries* torso = take.find(Segment::Torso);
+    const PoseSeries* arm = take.find(Segment::LeadArm);
+    const PoseSeries* club = take.find(Segment::Club);
+    const auto distance = [&](const PoseSeries* a, const PoseSeries* b) {
+        std::vector<double> d;
+        if (a != nullptr && b != nullptr && a->has_positions() && b->has_positions())
+            for (std::size_t i = 0; i < take.frames; ++i)
+                if (const double x = (a->p_lab_m[i] - b->p_lab_m[i]).norm(); std::isfinite(x))
+                    d.push_back(x);
+        if (d.empty())
+            return std::numeric_limits<double>::quiet_NaN();
+        std::nth_element(d.begin(), d.begin() + static_cast<std::ptrdiff_t>(d.size() / 2), d.end());
+        return d[d.size() / 2];
+    };
+    const std::array<std::pair<double, plausible::Span>, 2> sizes{
+        std::pair(distance(pelvis, torso), plausible::kOrigins_m),
+        std::pair(distance(arm, club), plausible::kArm_m)};
+    const auto fits = [&](double factor) {
+        int held = 0;
+        for (const auto& [size, span] : sizes) {
+            if (!std::isfinite(size))
+                continue;
+            if (!span.holds(size * factor))
+                return 0;
+            ++held;
+        }
+        return held;
+    };
+    const bool any = std::isfinite(sizes[0].first) || std::isfinite(sizes[1].first);
+    if (!any || fits(1.0) > 0)
+        return;
+    double found = 0.0;
+    const char* unit = "";
+    for (const auto& [factor, name] :
+         {std::pair(0.001, "millimetres"), std::pair(0.01, "centimetres"),
+          std::pair(0.0254, "inches"), std::pair(0.3048, "feet")})
+        if (fits(factor) > 0 && found == 0.0) {
+            found = factor;
+            unit = name;
+        }
+    if (found == 0.0) {
+        findings.push_back({Severity::Error, "size-impossible",
+                            "No golfer has these sizes in metres, nor in any usual unit.",
+                            "position columns", "Give positions in metres."});
+        return;
+    }
+    for (auto& entry : take.segments)
+        for (Vector3d& p : entry.second.p_lab_m)
+            p *= found;
+    for (auto& entry : take.points_lab_m)
+        for (Vector3d& p : entry.second)
+            p *= found;
+    // A length told in metres stays; one that was told in the same unit does not fit a body.
+    for (auto* length : {&take.arm_length_m, &take.club_length_m, &take.hip_joint_width_m})
+        if (*length && **length > 3.0)
+            **length *= found;
+    findings.push_back({Severity::Warning, "unit-mended",
+                        std::string("The positions are in ") + unit +
+                            ", not metres (no golfer is that large); they were converted.",
+                        "position columns", "Give positions in metres."});
+}
+
+} // namespace
+
+void check_pose_conventions(Take& take, std::vector<Finding>& findings) {
+    check_unit(take, findings);
+    const Outline outline = outline_of(take);
+    if (!outline.swings || has_errors(findings))
+        return;
+    const Likeness as_is = likeness_of(take, outline, kWritings.front());
+    // One oddity may be the golfer's.
+    if (as_is.asked < 2 || as_is.held + 1 >= as_is.asked)
+        return;
+    const Writing* found = nullptr;
+    int ways = 0;
+    for (std::size_t k = 1; k < kWritings.size(); ++k)
+        if (likeness_of(take, outline, kWritings[k]).whole()) {
+            found = &kWritings[k];
+            ++ways;
+        }
+    if (ways != 1) {
+        findings.push_back(
+            {2 * as_is.held < as_is.asked ? Severity::Error : Severity::Warning,
+             "orientation-impossible",
+             "The orientations are no golfer's: at address the trunk does not stand or the arms do "
+             "not hang, in whichever order the quaternions are read.",
+             "quaternion columns",
+             "Give unit quaternions, scalar first, from the body's axes to the lab's."});
+        return;
+    }
+    for (auto& entry : take.segments)
+        for (Quaterniond& q : entry.second.q_lab_segment)
+            if (is_finite(q))
+                q = found->mended(q);
+    findings.push_back({Severity::Warning, "quaternions-mended",
+                        std::string("The quaternions are written ") + found->words +
+                            " (only so do they make a golfer); they were read so.",
+                        "quaternion columns",
+                        "Give them scalar first, from the body's axes to the lab's."});
+}
+
+} // namespace kite
