@@ -11,7 +11,9 @@
 #include "formats/text/bytes.h"
 #include "formats/trc/trc.h"
 
+#include <exception>
 #include <new>
+#include <stdexcept>
 
 namespace kite::formats {
 
@@ -82,8 +84,10 @@ Outcome<ReadOptions> read_options_of_user() {
     return out;
 }
 
-Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& path,
-                        const ReadOptions& options) {
+namespace {
+
+Outcome<Take> read_as_known(std::string_view bytes, const std::filesystem::path& path,
+                            const ReadOptions& options) {
     // What the user said of such a table comes before any guess.
     if (options.mappings)
         if (const ColumnMapping* mapping = options.mappings->find_for(bytes))
@@ -97,19 +101,9 @@ Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& pat
             best = &format;
         }
     }
+    if (best != nullptr)
+        return best->read(bytes, options);
     Outcome<Take> out;
-    try {
-        if (best != nullptr) {
-            out = best->read(bytes, options);
-            out.value.name = path.filename().string();
-            return out;
-        }
-    } catch (const std::bad_alloc&) {
-        out = {};
-        out.add({Finding::Severity::Error, "too-large",
-                 "The file is too large for this computer's memory.", "", "Cut it to the swing."});
-        return out;
-    }
     std::string known;
     for (const Format& format : all_formats())
         known += (known.empty() ? "" : ", ") + format.name;
@@ -118,15 +112,46 @@ Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& pat
     return out;
 }
 
+/// A file may ask for anything; what reading it throws is its own fault and becomes a sentence.
+template <class Read>
+Outcome<Take> guarded(const std::filesystem::path& path, const Read& read) {
+    Outcome<Take> out;
+    try {
+        out = read();
+    } catch (const std::bad_alloc&) {
+        out = {};
+        out.add({Finding::Severity::Error, "too-large",
+                 "The file is too large for this computer's memory.", "", "Cut it to the swing."});
+    } catch (const std::length_error&) {
+        out = {};
+        out.add({Finding::Severity::Error, "too-large",
+                 "The file is too large for this computer's memory.", "", "Cut it to the swing."});
+    } catch (const std::exception& error) {
+        out = {};
+        out.add({Finding::Severity::Error, "unreadable",
+                 std::string("The file could not be read: ") + error.what() + ".", "",
+                 "Export the recording again."});
+    }
+    out.value.name = path.filename().string();
+    return out;
+}
+
+} // namespace
+
+Outcome<Take> read_take(std::string_view bytes, const std::filesystem::path& path,
+                        const ReadOptions& options) {
+    return guarded(path, [&] { return read_as_known(bytes, path, options); });
+}
+
 Outcome<Take> read_take(const std::filesystem::path& path, const ReadOptions& options) {
-    Outcome<std::string> bytes = read_bytes(path);
-    if (!bytes.ok()) {
+    return guarded(path, [&] {
+        Outcome<std::string> bytes = read_bytes(path);
+        if (bytes.ok())
+            return read_as_known(std::string_view(bytes.value), path, options);
         Outcome<Take> out;
-        out.value.name = path.filename().string();
         out.findings = std::move(bytes.findings);
         return out;
-    }
-    return read_take(std::string_view(bytes.value), path, options);
+    });
 }
 
 std::string text_of(const std::filesystem::path& path, const Finding& finding) {

@@ -7,6 +7,7 @@
 #include "formats/beside/force_csv.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/json/analysis_json.h"
+#include "formats/json/lesson_json.h"
 #include "formats/mapping/column_mapping.h"
 #include "formats/names/name_table.h"
 #include "formats/reader.h"
@@ -43,6 +44,13 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         const auto text = kite::formats::map_table(bytes, mapping);
         if (text.ok())
             kite::formats::read_take(text.value, "columns.csv", {});
+        return 0;
+    }
+    if (std::string_view(name) == "lesson") {
+        const auto lesson = kite::formats::parse_lesson(bytes, "folder/lesson.json");
+        for (const auto& swing : lesson.value.swings)
+            if (swing.file.lexically_normal().string().rfind("folder/", 0) != 0)
+                std::abort(); // it reaches outside its folder
         return 0;
     }
     if (std::string_view(name) == "mappings") {

@@ -22,6 +22,8 @@ int main(int argc, char** argv) {
     files.push_back({"mappings", R"([{"name": "rig", "rows_hz": 200, "columns": [
         {"theirs": "hip", "ours": "pelvis_turn_deg", "factor": -1.0},
         {"theirs": "chest", "ours": "torso_turn_deg", "factor": 57.3}]}])"});
+    files.push_back({"lesson", R"({"kite-hinge": "lesson 1", "name": "x", "swings": [
+        {"file": "a.csv", "golfer": "Ada", "note": ""}, {"file": "b/../../c.csv"}, {"file": 1e9}]})"});
     for (const auto& [name, bytes] : files) {
         const auto folder = std::filesystem::path(argv[1]) / name;
         std::filesystem::create_directories(folder);

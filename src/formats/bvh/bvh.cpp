@@ -250,7 +250,9 @@ Outcome<Take> read_bvh(std::string_view bytes, const ReadOptions& options) {
         joints.rate_hz = std::round(joints.rate_hz);
     joints.frames = skeleton.frames();
     joints.handed = options.handed.value_or(Handedness::Right);
+    joints.handed_said = options.handed.has_value();
     joints.club = options.club.value_or(ClubKind::Iron);
+    joints.club_said = options.club.has_value();
     Outcome<Take> out;
     if (joints.frames < 16) {
         out.findings = std::move(file.findings);

@@ -65,12 +65,13 @@ Outcome<MarkerTake> markers_from_c3d(C3dFile file, const ReadOptions& options) {
     }
     for (const C3dFile::Platform& platform : file.platforms)
         markers.plates.push_back({*unit_m * platform.centre, platform.vertical});
-    markers.handed = options.handed.value_or(
-        find_handedness(lower_case(file.find_text("KITE_HINGE:HANDED").value_or("")))
-            .value_or(Handedness::Right));
-    markers.club = options.club.value_or(
-        find_club_kind(lower_case(file.find_text("KITE_HINGE:CLUB").value_or("")))
-            .value_or(ClubKind::Iron));
+    const auto handed =
+        find_handedness(lower_case(file.find_text("KITE_HINGE:HANDED").value_or("")));
+    markers.handed = options.handed.value_or(handed.value_or(Handedness::Right));
+    markers.handed_said = options.handed || handed;
+    const auto club = find_club_kind(lower_case(file.find_text("KITE_HINGE:CLUB").value_or("")));
+    markers.club = options.club.value_or(club.value_or(ClubKind::Iron));
+    markers.club_said = options.club || club;
     return out;
 }
 
@@ -86,8 +87,7 @@ Outcome<MarkerTake> read_c3d_markers(std::string_view bytes, const ReadOptions& 
 Outcome<Take> read_c3d(std::string_view bytes, const ReadOptions& options) {
     Outcome<MarkerTake> markers = read_c3d_markers(bytes, options);
     AxisHints hints = options.axes;
-    if (!hints.up)
-        hints.up = markers.value.up_axis;
+    hints.file_up = markers.value.up_axis;
     return take_from_marker_file(std::move(markers), hints, options);
 }
 

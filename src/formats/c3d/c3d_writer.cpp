@@ -141,8 +141,10 @@ Outcome<std::string> write_c3d(const MarkerTake& markers) {
             parameters.reals("TIMES", {0.0, *markers.contact_s}, 2);
         }
         parameters.group("KITE_HINGE");
-        parameters.text("HANDED", {std::string(key_of(markers.handed))});
-        parameters.text("CLUB", {std::string(key_of(markers.club))});
+        if (markers.handed_said)
+            parameters.text("HANDED", {std::string(key_of(markers.handed))});
+        if (markers.club_said)
+            parameters.text("CLUB", {std::string(key_of(markers.club))});
         return parameters.finished();
     };
     const std::size_t data_block = 2 + section(0).size() / kBlock;

@@ -6,7 +6,9 @@
 #include "formats/text/delimited.h"
 #include "formats/text/numbers.h"
 
+#include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace kite::formats {
 
@@ -18,10 +20,51 @@ std::string_view first_lines(std::string_view bytes) {
     return without_mark(bytes).substr(0, 65536);
 }
 
+/// Do turns that are called degrees make a swing only as radians? A torso or club in a swing turns
+/// through more than 50°, and through less than twice round.
+bool are_radians(const DelimitedTable& table, const std::string& suffix) {
+    constexpr double kLeastSwing_deg = 50.0;
+    constexpr double kMostSwing_deg = 800.0;
+    int parts = 0;
+    for (Segment segment : kSequence) {
+        // Whichever of its angles turns furthest: an arm may turn about its own axes.
+        double turned = -1.0;
+        for (const char* angle : {"_turn", "_side_tilt", "_forward_bend"}) {
+            const auto* column = table.find(std::string(key_of(segment)) + angle + suffix);
+            if (column == nullptr)
+                continue;
+            double low = std::numeric_limits<double>::infinity();
+            double high = -low;
+            for (double value : *column)
+                if (std::isfinite(value)) {
+                    low = std::min(low, value);
+                    high = std::max(high, value);
+                }
+            turned = std::max(turned, high - low);
+        }
+        if (turned < 0.0)
+            continue;
+        if (!(turned < 0.3 * kLeastSwing_deg) || !(deg_from_rad(turned) > kLeastSwing_deg) ||
+            !(deg_from_rad(turned) < kMostSwing_deg))
+            return false;
+        ++parts;
+    }
+    return parts > 0;
+}
+
 /// Angle columns of a table into orientations. `factor` takes the file's unit to degrees.
 Outcome<Take> take_from_angles(const DelimitedTable& table, const std::string& suffix,
                                double factor, const ReadOptions& options) {
     TableTake reader(table, options);
+    if (!reader.usable())
+        return reader.give_up();
+    if (suffix == "_deg" && are_radians(table, suffix)) {
+        factor = deg_from_rad(1.0);
+        reader.add({Severity::Warning, "radians-mended",
+                    "The angles are in radians (in degrees nothing would turn as in a swing); they "
+                    "were converted.",
+                    "angle columns", "Give them in degrees."});
+    }
     for (Segment segment : kAllSegments) {
         const std::string key(key_of(segment));
         const auto* turn = table.find(key + "_turn" + suffix);
@@ -50,6 +93,7 @@ Outcome<Take> take_from_angles(const DelimitedTable& table, const std::string& s
                 series.q_lab_segment[i] = rotation_of(angles);
         }
         reader.take().segments[segment] = std::move(series);
+        reader.take().source = Source::Angles;
     }
     return reader.finish("Name them pelvis_turn" + suffix + " and so on.");
 }
@@ -78,9 +122,13 @@ Outcome<Take> read_rates_csv(std::string_view bytes, const ReadOptions& options)
     if (!table.ok())
         return {{}, std::move(table.findings)};
     TableTake reader(table.value, options);
+    if (!reader.usable())
+        return reader.give_up();
     for (Segment segment : kSequence)
-        if (const auto* rate = table.value.find(std::string(key_of(segment)) + "_rate_deg_s"))
+        if (const auto* rate = table.value.find(std::string(key_of(segment)) + "_rate_deg_s")) {
             reader.take().rates_deg_s[segment] = *rate;
+            reader.take().source = Source::Rates;
+        }
     Outcome<Take> out = reader.finish("Name them pelvis_rate_deg_s and so on.");
     out.findings.insert(out.findings.begin(), table.findings.begin(), table.findings.end());
     return out;

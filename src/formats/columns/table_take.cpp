@@ -1,6 +1,6 @@
 #include "formats/columns/table_take.h"
 
-#include "core/motion/uniform.h"
+#include "core/motion/orientation.h"
 #include "formats/text/numbers.h"
 
 namespace kite::formats {
@@ -8,38 +8,34 @@ namespace kite::formats {
 using Severity = Finding::Severity;
 
 TableTake::TableTake(const DelimitedTable& table, const ReadOptions& options) : table_(table) {
+    Outcome<Metadata> metadata = read_metadata(table, options);
+    metadata_ = metadata.value;
+    out_.findings = std::move(metadata.findings);
+    Outcome<std::vector<double>> times = read_times(table, metadata_);
+    times_s_ = std::move(times.value);
+    out_.findings.insert(out_.findings.end(), times.findings.begin(), times.findings.end());
     Take& take = out_.value;
-    const auto comment = [&](std::string_view key) {
-        return lower_case(table.find_comment(key).value_or(""));
-    };
-    take.handed =
-        options.handed.value_or(find_handedness(comment("handed")).value_or(Handedness::Right));
-    take.club = options.club.value_or(find_club_kind(comment("club")).value_or(ClubKind::Iron));
-    const bool decimal_comma = table.delimiter != ',';
-    rate_hz_ = parse_number(comment("rate_hz"), decimal_comma);
-    if (rate_hz_ && !(*rate_hz_ > 0.0))
-        rate_hz_.reset();
-    take.contact_s = parse_number(comment("contact_s"), decimal_comma);
+    take.handed = metadata_.handed;
+    take.handed_said = metadata_.handed_said;
+    take.club = metadata_.club;
+    take.club_said = metadata_.club_said;
 }
 
 Outcome<Take> TableTake::finish(const std::string& mend) {
     Take& take = out_.value;
-    const auto* time = table_.find("time_s");
-    if (time == nullptr) {
-        out_.add({Severity::Error, "columns-missing", "The column time_s is missing.", "header row",
-                  "Add the time of each row in seconds."});
+    if (!usable())
         return std::move(out_);
-    }
     if (take.segments.empty() && take.rates_deg_s.empty()) {
         out_.add({Severity::Error, "no-segments", "No column of this file belongs to a part.",
                   "header row", mend});
         return std::move(out_);
     }
-    Outcome<TimeBase> base = find_time_base(*time, rate_hz_);
+    Outcome<TimeBase> base = find_time_base(times_s_, metadata_.rate_hz);
+    settle_tremble(take, times_s_, base);
     if (!settle_time(base))
         return std::move(out_);
-    bring_to_time_base(take, *time, base.value, out_.findings);
-    return mirrored();
+    bring_to_time_base(take, times_s_, base.value, out_.findings);
+    return oriented();
 }
 
 Outcome<Take> TableTake::finish_on(Outcome<TimeBase> base) {
@@ -50,7 +46,7 @@ Outcome<Take> TableTake::finish_on(Outcome<TimeBase> base) {
     take.frames = base.value.frames;
     if (take.contact_s)
         *take.contact_s -= base.value.start_s;
-    return mirrored();
+    return oriented();
 }
 
 bool TableTake::settle_time(Outcome<TimeBase>& base) {
@@ -60,20 +56,14 @@ bool TableTake::settle_time(Outcome<TimeBase>& base) {
     }
     if (has_errors(out_.findings))
         return false;
-    const auto& time = *table_.find("time_s");
-    auto& contact = out_.value.contact_s;
-    if (contact && !(*contact >= time.front() && *contact <= time.back())) {
-        out_.add({Severity::Warning, "contact-outside",
-                  "The contact mark lies outside the recording and was not used.", "contact_s",
-                  "Give it on the clock of the time_s column."});
-        contact.reset();
-    }
+    out_.value.contact_s = contact_within(table_, metadata_, times_s_, out_.findings);
     return true;
 }
 
-Outcome<Take> TableTake::mirrored() {
+Outcome<Take> TableTake::oriented() {
     if (out_.value.handed == Handedness::Left)
         mirror_in_place(out_.value);
+    check_orientation(out_.value, out_.findings);
     return std::move(out_);
 }
 

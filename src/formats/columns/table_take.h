@@ -3,20 +3,26 @@
 #include "core/motion/uniform.h"
 #include "formats/reader.h"
 #include "formats/text/delimited.h"
+#include "formats/text/metadata.h"
 
 #include <string>
+#include <vector>
 
 namespace kite::formats {
 
-/// What all takes from tables share: handedness, club, contact mark and rate from the comments, and
-/// the way of their columns to a uniform time base.
+/// What all takes from tables share: hand, club, contact mark and rate from the comments, the
+/// times, and the way of their columns to a uniform time base. Where something is wrong with these,
+/// `usable()` is false and the findings say what.
 class TableTake {
 public:
     TableTake(const DelimitedTable& table, const ReadOptions& options);
 
+    bool usable() const { return out_.ok(); }
     Take& take() { return out_.value; }
+    const std::vector<double>& times_s() const { return times_s_; }
+    const std::optional<double>& rate_hz() const { return metadata_.rate_hz; }
     void add(Finding finding) { out_.add(std::move(finding)); }
-    /// Checks time_s, resamples, mirrors a left-hander. `mend` is for a table without any part.
+    /// Resamples, mirrors a left-hander, checks the hand. `mend` is for a table without any part.
     Outcome<Take> finish(const std::string& mend);
     /// For parts that already stand on the base.
     Outcome<Take> finish_on(Outcome<TimeBase> base);
@@ -25,10 +31,11 @@ public:
 
 private:
     bool settle_time(Outcome<TimeBase>& base);
-    Outcome<Take> mirrored();
+    Outcome<Take> oriented();
 
     const DelimitedTable& table_;
-    std::optional<double> rate_hz_;
+    Metadata metadata_;
+    std::vector<double> times_s_;
     Outcome<Take> out_;
 };
 

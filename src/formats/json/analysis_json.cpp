@@ -197,7 +197,9 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["file"] = file;
     out["rate_hz"] = number(analysis.rate_hz);
     out["handed"] = key_of(analysis.handed);
+    out["handed_said"] = analysis.handed_said;
     out["club"] = key_of(analysis.club);
+    out["club_said"] = analysis.club_said;
     out["convention"] = key_of(analysis.options.convention);
     out["events"] = events_of(analysis);
     out["sequence"] = sequence_of(analysis);
@@ -220,7 +222,9 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
                     {"release_t", number(analysis.wrist.release_t_s)},
                     {"kept_pct", number(analysis.wrist.kept_pct)}};
     out["speed"] = {{"hands_m_s", number(analysis.speed.hands_m_s)},
+                    {"hands_u_m_s", number(analysis.speed.hands_u_m_s)},
                     {"club_head_m_s", number(analysis.speed.club_head_m_s)},
+                    {"club_head_u_m_s", number(analysis.speed.club_head_u_m_s)},
                     {"ratio", number(analysis.speed.ratio)}};
     if (const auto& launch = analysis.launch)
         out["launch"] = {{"club_speed_m_s", number(launch->club_speed_m_s)},

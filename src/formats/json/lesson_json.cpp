@@ -13,6 +13,14 @@ namespace {
 
 constexpr const char* kVersion = "lesson 1";
 
+/// A list from somewhere else must not reach outside its folder, by whatever detour.
+bool stays_inside(const std::filesystem::path& name) {
+    if (name.is_absolute() || name.has_root_name())
+        return false;
+    const std::filesystem::path plain = name.lexically_normal();
+    return !plain.empty() && plain != "." && *plain.begin() != "..";
+}
+
 std::string text_in(const Json& object, const char* key) {
     const auto found = object.find(key);
     return found != object.end() && found->is_string() ? found->get<std::string>() : std::string();
@@ -28,6 +36,10 @@ Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path
     } catch (const Json::parse_error& error) {
         out.add({Severity::Error, "bad-json", "This is not valid JSON.",
                  "byte " + std::to_string(error.byte), "Mend or restore the file."});
+        return out;
+    } catch (const Json::exception& error) {
+        // A number beyond every range, for instance.
+        out.add({Severity::Error, "bad-json", "This JSON cannot be used.", "", "Mend the file."});
         return out;
     }
     if (!json.is_object() || text_in(json, "kite-hinge") != kVersion) {
@@ -46,8 +58,7 @@ Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path
         const Json& entry = (*swings)[i];
         const std::string file = entry.is_object() ? text_in(entry, "file") : std::string();
         const std::filesystem::path name(file);
-        // A list from somewhere else must not reach outside its folder.
-        if (file.empty() || name.is_absolute() || *name.begin() == "..") {
+        if (file.empty() || !stays_inside(name)) {
             out.add({Severity::Warning, "swing-without-file",
                      "A swing names no file in this folder; it was left out.",
                      "swings, entry " + std::to_string(i + 1), "Give its file name."});

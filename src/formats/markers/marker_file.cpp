@@ -44,6 +44,15 @@ void rename(MarkerTake& markers, const NameTable& table, std::vector<Finding>& f
                             "If one is wrong, say it in your table of names."});
 }
 
+Finding markers_missing(std::size_t points, std::size_t frames, double rate_hz,
+                        const std::string& missing) {
+    return {
+        Severity::Error, "markers-missing",
+        grouped(points) + " points, " + grouped(frames) + " frames at " + format_number(rate_hz) +
+            " Hz were read, but not the markers that a swing needs: missing are " + missing + ".",
+        "marker labels", "Rename the markers to these names, or capture with them."};
+}
+
 } // namespace
 
 Outcome<Take> take_from_marker_file(Outcome<MarkerTake> file, const AxisHints& hints,
@@ -55,33 +64,29 @@ Outcome<Take> take_from_marker_file(Outcome<MarkerTake> file, const AxisHints& h
     MarkerTake& markers = file.value;
     rename(markers, options.names ? *options.names : NameTable::shipped(), out.findings);
 
-    // Anything that turns will do: the club, an arm, or the trunk.
+    // The club will do, or an arm, or the whole trunk; a torso alone is no swing.
     const std::string side = markers.handed == Handedness::Left ? "R" : "L";
     const auto has = [&](const std::string& label) { return markers.find(label) != nullptr; };
     const int club = static_cast<int>(has("CLB1")) + static_cast<int>(has("CLB2")) +
                      static_cast<int>(has("CLB3"));
     const bool arm = has(side + "SHO") && has(side + "WRA") && has(side + "WRB");
-    const bool trunk = (has("LASI") && has("RASI") && has("LPSI") && has("RPSI")) ||
+    const bool trunk = (has("LASI") && has("RASI") && has("LPSI") && has("RPSI")) &&
                        (has("C7") && has("T10") && has("CLAV") && has("STRN"));
-    const Outcome<LabAxes> axes = find_lab_axes(markers, hints);
-    // Where even the axes cannot be told, what is missing is the better answer.
     const std::string missing = missing_markers(markers);
-    if ((club < 2 && !arm && !trunk) || (!axes.ok() && !missing.empty())) {
-        out.add({Severity::Error, "markers-missing",
-                 grouped(markers.labels.size()) + " points, " + grouped(markers.frames) +
-                     " frames at " + format_number(markers.rate_hz) +
-                     " Hz were read, but not the markers that a swing needs: missing are " +
-                     missing + ".",
-                 "marker labels", "Rename the markers to these names, or capture with them."});
+    if (club < 2 && !arm && !trunk) {
+        out.add(markers_missing(markers.labels.size(), markers.frames, markers.rate_hz, missing));
         return out;
     }
-    out.findings.insert(out.findings.end(), axes.findings.begin(), axes.findings.end());
-    if (!axes.ok())
+    const std::size_t points = markers.labels.size();
+    const std::size_t frames = markers.frames;
+    const double rate_hz = markers.rate_hz;
+    Outcome<Take> take = take_from_file_markers(std::move(markers), hints);
+    // Where even the axes cannot be told, what is missing is the better answer.
+    if (!take.ok() && !missing.empty()) {
+        out.add(markers_missing(points, frames, rate_hz, missing));
         return out;
-    rotate_to_lab(markers, axes.value);
-    Outcome<Take> take = take_from_markers(std::move(markers));
+    }
     out.value = std::move(take.value);
-    out.value.file_axes = axes.value;
     out.findings.insert(out.findings.end(), take.findings.begin(), take.findings.end());
     return out;
 }

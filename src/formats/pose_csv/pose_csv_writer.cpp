@@ -35,7 +35,8 @@ std::string write_pose_csv(const Take& right_handed) {
 
     std::string out = "# kite-hinge: pose 1\n";
     out += "# handed: " + std::string(key_of(take.handed)) + "\n";
-    out += "# club: " + std::string(key_of(take.club)) + "\n";
+    if (take.club_said)
+        out += "# club: " + std::string(key_of(take.club)) + "\n";
     out += "# rate_hz: " + format_number(take.rate_hz) + "\n";
     append_length(out, "arm_length_m", take.arm_length_m);
     append_length(out, "club_length_m", take.club_length_m);

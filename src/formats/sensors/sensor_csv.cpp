@@ -61,6 +61,16 @@ void resample(std::vector<Vector3d>& values, const std::vector<double>& times_s,
     values = std::move(track.front());
 }
 
+/// All gyros of a table, to judge its time stamps by.
+std::vector<std::vector<Vector3d>> gyro_tracks(const DelimitedTable& table) {
+    std::vector<std::vector<Vector3d>> out;
+    for (Segment segment : kAllSegments)
+        if (const auto gyro =
+                find_three(table, std::string(key_of(segment)), {"_gx_dps", "_gy_dps", "_gz_dps"}))
+            out.push_back(vectors_of(*gyro, 1.0));
+    return out;
+}
+
 } // namespace
 
 int sensor_csv_sureness(std::string_view bytes, const std::filesystem::path& /*path*/) {
@@ -76,12 +86,13 @@ Outcome<Take> read_sensor_csv(std::string_view bytes, const ReadOptions& options
     for (Finding& finding : table.findings)
         reader.add(std::move(finding));
 
+    if (!reader.usable())
+        return reader.give_up();
     SensorTake sensors;
-    const auto* time = columns.find("time_s");
-    Outcome<TimeBase> base;
-    if (time != nullptr)
-        base = find_time_base(*time, std::nullopt);
-    const bool timed = time != nullptr && base.ok();
+    const std::vector<double>* time = &reader.times_s();
+    Outcome<TimeBase> base = find_time_base(*time, reader.rate_hz());
+    settle_tremble(gyro_tracks(columns), *time, base);
+    const bool timed = base.ok();
     sensors.rate_hz = base.value.rate_hz;
     sensors.frames = base.value.frames;
     for (Segment segment : kAllSegments) {
@@ -127,6 +138,7 @@ Outcome<Take> read_sensor_csv(std::string_view bytes, const ReadOptions& options
         if (!poses.ok())
             return reader.give_up();
         reader.take().segments = std::move(poses.value);
+        reader.take().source = Source::Sensors;
         return reader.finish_on(base);
     }
     return reader.finish("Name them pelvis_gx_dps, pelvis_ax_g and so on.");

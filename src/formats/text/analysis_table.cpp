@@ -41,7 +41,9 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
     const double impact = analysis.moments.time_s(Moment::Impact);
     std::string out = file + "\n";
     out += "  " + format_fixed(analysis.rate_hz, 0) + " Hz, " +
-           std::string(key_of(analysis.handed)) + "-handed, " + std::string(key_of(analysis.club)) +
+           std::string(key_of(analysis.handed)) + "-handed" +
+           (analysis.handed_said ? "" : " (from the motion)") + ", " +
+           (analysis.club_said ? std::string(key_of(analysis.club)) : "club not said") +
            ", rates by the " + std::string(key_of(analysis.options.convention)) + " convention\n\n";
     out += "  Order of the peaks  " + words.order + "\n\n";
     out += "  part       reversal    peak at   ±95 %       peak  at impact  slow-down\n";
@@ -92,7 +94,7 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
         out += "    because  " + because + "\n";
     for (const std::string& good : words.good)
         out += "    good     " + good + "\n";
-    out += "  " + words.certainty + "\n";
+    out += "  " + words.certainty + "\n  " + words.given + "\n";
     for (const Finding& finding : findings)
         if (finding.severity != Finding::Severity::Error)
             out += "  note: " + kite::text_of(finding) + "\n";

@@ -137,6 +137,17 @@ private:
             table.header.push_back(lower_case(trimmed(field)));
         while (!table.header.empty() && table.header.back().empty())
             table.header.pop_back();
+        const bool decimal_comma = table.delimiter != ',';
+        const bool numbers =
+            !table.header.empty() &&
+            std::all_of(table.header.begin(), table.header.end(), [&](const std::string& name) {
+                return is_missing_text(name) || parse_number(name, decimal_comma).has_value();
+            });
+        if (numbers)
+            return fail("no-header",
+                        "There is no header row: the first row holds numbers where the columns "
+                        "should be named.",
+                        place(line_), "Put a row with the names of the columns before the data.");
         std::set<std::string_view> seen;
         for (const std::string& name : table.header)
             if (!name.empty() && !seen.insert(name).second)

@@ -43,7 +43,9 @@ class TrcReader {
 public:
     TrcReader(std::string_view text, const ReadOptions& options) : rest_(text) {
         out_.value.handed = options.handed.value_or(Handedness::Right);
+        out_.value.handed_said = options.handed.has_value();
         out_.value.club = options.club.value_or(ClubKind::Iron);
+        out_.value.club_said = options.club.has_value();
     }
 
     Outcome<MarkerTake> read() {
@@ -157,6 +159,7 @@ private:
 
     void bring_to_uniform_times() {
         Outcome<TimeBase> base = find_time_base(times_s_, rate_hz_);
+        settle_tremble(out_.value.tracks_m, times_s_, base);
         for (Finding& finding : base.findings)
             out_.add(std::move(finding));
         if (!base.ok())
