@@ -7,8 +7,10 @@
 
 #include <algorithm>
 #include <condition_variable>
+#include <exception>
 #include <iostream>
 #include <mutex>
+#include <new>
 #include <optional>
 #include <thread>
 #include <unistd.h>
@@ -36,6 +38,11 @@ void AnalysisArguments::add_to(CLI::App& command) {
         ->check(CLI::Range(1, 1000));
     command.add_option("--up", up, "Up axis of a marker file, such as z");
     command.add_option("--target", target, "Target axis of a marker file, such as +x");
+    command
+        .add_option("--target-deg", target_deg,
+                    "Target line of a marker file in degrees from its x axis, counter-clockwise "
+                    "from above")
+        ->excludes(command.get_option("--target"));
     command.add_option("--names", names, "Table of other marker and joint names (JSON)");
 }
 
@@ -61,7 +68,7 @@ formats::ReadOptions AnalysisArguments::read_options() const {
         std::cerr << kite::text_of(finding) << "\n";
     out.handed = find_handedness(handed);
     out.club = find_club_kind(club);
-    out.axes = axis_hints(up, target);
+    out.axes = axis_hints(up, target, target_deg);
     if (!names.empty()) {
         const std::filesystem::path path(names);
         Outcome<formats::NameTable> table = formats::NameTable::with_user_names(path);
@@ -114,7 +121,7 @@ Beside AnalysisArguments::beside(std::size_t files,
 
 namespace {
 
-AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
+AnalysedFile measure_file(const std::string& file, const formats::ReadOptions& read_options,
                           const AnalysisOptions& options, const LaunchNumbers* launch,
                           const std::string* forces) {
     AnalysedFile out;
@@ -142,6 +149,27 @@ AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& r
     out.analysis = std::move(analysis.value);
     if (out.ok)
         out.reading = read_swing(out.analysis);
+    return out;
+}
+
+/// One bad file must not cost the others: what it throws is said as its error.
+AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
+                          const AnalysisOptions& options, const LaunchNumbers* launch,
+                          const std::string* forces) {
+    AnalysedFile out;
+    out.file = file;
+    try {
+        return measure_file(file, read_options, options, launch, forces);
+    } catch (const std::bad_alloc&) {
+        out.findings.push_back({Finding::Severity::Error, "too-large",
+                                "There is not enough memory for this file.", "",
+                                "Cut it to the swing."});
+    } catch (const std::exception& error) {
+        out.findings.push_back(
+            {Finding::Severity::Error, "task-failed",
+             std::string("The swing could not be measured: ") + error.what() + ".", "",
+             "Please keep the file: it shows a mistake of this program."});
+    }
     return out;
 }
 

@@ -28,6 +28,7 @@ struct AnalysisArguments {
     std::vector<std::string> cutoffs;
     std::string up;
     std::string target;
+    std::string target_deg;
     std::string names;
     std::string launch;
     std::vector<std::string> forces;

@@ -16,7 +16,8 @@ std::pair<std::string, double> key_and_number(const std::string& text, std::stri
     return {text.substr(0, equals), *value};
 }
 
-AxisHints axis_hints(const std::string& up, const std::string& target) {
+AxisHints axis_hints(const std::string& up, const std::string& target,
+                     const std::string& target_deg) {
     AxisHints out;
     for (const auto& [text, hint, option] :
          {std::tuple(&up, &out.up, "--up"), std::tuple(&target, &out.target, "--target")}) {
@@ -25,6 +26,12 @@ AxisHints axis_hints(const std::string& up, const std::string& target) {
         *hint = find_axis(*text);
         if (!*hint)
             throw CLI::ValidationError(option, "\"" + *text + "\" is not an axis such as z or -x");
+    }
+    if (!target_deg.empty()) {
+        out.target_deg = formats::parse_number(target_deg);
+        if (!out.target_deg)
+            throw CLI::ValidationError("--target-deg",
+                                       "\"" + target_deg + "\" is not a number of degrees");
     }
     return out;
 }

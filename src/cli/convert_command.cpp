@@ -1,6 +1,7 @@
 #include "cli/analysis_arguments.h"
 #include "cli/arguments.h"
 #include "cli/commands.h"
+#include "core/motion/orientation.h"
 #include "formats/c3d/c3d.h"
 #include "formats/markers/marker_file.h"
 #include "formats/pose_csv/pose_csv.h"
@@ -62,14 +63,13 @@ int run_convert(const Arguments& arguments) {
         if (!report(arguments.in, markers.findings))
             return kSomeFailed;
         // Labels and axes stay as they are unless axes were asked for.
-        if (options.axes.up || options.axes.target) {
+        if (options.axes.up || options.axes.target || options.axes.target_deg) {
             AxisHints hints = options.axes;
-            if (!hints.up)
-                hints.up = markers.value.up_axis;
-            const Outcome<LabAxes> axes = find_lab_axes(markers.value, hints);
-            if (!report(arguments.in, axes.findings))
+            hints.file_up = markers.value.up_axis;
+            const Outcome<Setting> setting = find_setting(markers.value, hints);
+            if (!report(arguments.in, setting.findings))
                 return kSomeFailed;
-            rotate_to_lab(markers.value, axes.value);
+            rotate_to_lab(markers.value, setting.value.axes);
             markers.value.up_axis = SignedAxis{2, +1};
         }
         if (extension == ".trc") {

@@ -54,7 +54,7 @@ int run_diagnose(const Arguments& arguments) {
         std::cout << "  " << words.ball << "\n";
     std::cout << "\n";
     print("What is good", words.good);
-    std::cout << "\n" << words.certainty << "\n";
+    std::cout << "\n" << words.certainty << "\n" << words.given << "\n";
     return all ? kDone : kSomeFailed;
 }
 

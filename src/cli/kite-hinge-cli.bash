@@ -1,7 +1,7 @@
 # bash completion for kite-hinge-cli
 _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
-    local common="--handed --club --convention --separation --top --cutoff --swing --up --target --names --help"
+    local common="--handed --club --convention --separation --top --cutoff --swing --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
         COMPREPLY=($(compgen -W "analyse convert compare diagnose simulate --help --version" -- "$word"))
         return

@@ -21,6 +21,8 @@
 #include "app/views/swing_panel.h"
 #include "app/window_test.h"
 #include "core/sets/swing_set.h"
+#include "formats/pose_csv/pose_csv.h"
+#include "simulate/simulate.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
@@ -39,6 +41,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QTableWidget>
+#include <QTimer>
 #include <QToolButton>
 #include <QToolTip>
 #include <gtest/gtest.h>
@@ -689,4 +692,90 @@ TEST_F(LessonTasks, HoveringSaysTheValueItsUnitAndItsUncertainty) {
         hover(window->bench()->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
                                         window->bench()->body()->height() / 2});
     EXPECT_TRUE(sway.contains(QStringLiteral("cm to target"))) << sway.toStdString();
+}
+
+TEST_F(LessonTasks, ClubAndHandAreSaidByAClickAndTakenBack) {
+    test::TemporaryFolder folder;
+    // A pose file in which nobody said club or hand.
+    const auto file = folder.write("unsaid.csv", formats::write_pose_csv([] {
+                                       Take take = simulate::make_take(simulate::SwingParameters{});
+                                       take.handed_said = take.club_said = false;
+                                       return take;
+                                   }()));
+    window->open_paths({QString::fromStdString(file.string())});
+    ASSERT_TRUE(settle());
+    window->select(0);
+    auto* golfer = find<QToolButton>("choose_golfer");
+    ASSERT_FALSE(window->model()->swing(0)->analysis.club_said);
+    const QString unsaid = golfer->text();
+    QAction* driver = golfer->menu()->actions().first();
+    // The click waits until the menu is gone: somebody must answer it meanwhile.
+    QTimer answer;
+    QObject::connect(&answer, &QTimer::timeout, [&, menu = golfer->menu()] {
+        if (!menu->isVisible())
+            return;
+        answer.stop();
+        menu->setActiveAction(driver);
+        QTest::keyClick(menu, Qt::Key_Return);
+    });
+    answer.start(20);
+    QTest::mouseClick(golfer, Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return settle() && window->model()->swing(0)->analysis.club_said; }, 5000));
+    EXPECT_EQ(window->model()->swing(0)->analysis.club, ClubKind::Driver);
+    EXPECT_TRUE(driver->isChecked());
+    EXPECT_NE(golfer->text(), unsaid);
+    // Offscreen nobody hands the keyboard back when a popup closes (under X it comes back by
+    // itself).
+    QApplication::setActiveWindow(window.get());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return settle() && !window->model()->swing(0)->analysis.club_said; }, 5000));
+    EXPECT_EQ(golfer->text(), unsaid);
+}
+
+TEST_F(LessonTasks, WordsThatFindNothingAndAnEmptyListSayWhatToDo) {
+    open_demo();
+    window->select(0);
+    key(Qt::Key_F, Qt::ControlModifier);
+    QTest::keyClicks(find<QLineEdit>("swing_words"), QStringLiteral("nobody at all"));
+    auto* title = find<QLabel>("blank_title");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return title->isVisible(); }, 2000));
+    EXPECT_FALSE(title->text().isEmpty());
+    QTest::keyClick(find<QLineEdit>("swing_words"), Qt::Key_Escape);
+    window->select(0);
+    EXPECT_FALSE(title->isVisible());
+    key(Qt::Key_Delete);
+    bool counted = false;
+    for (const QLabel* label : window->findChildren<QLabel*>())
+        counted = counted || label->text().contains(QStringLiteral("Swing 1 of 9"));
+    EXPECT_TRUE(counted);
+    for (int k = 0; k < 9; ++k)
+        key(Qt::Key_Delete);
+    EXPECT_EQ(rows_on_screen(), 0);
+    EXPECT_TRUE(title->isVisible());
+}
+
+TEST_F(LessonTasks, ACaptureWrittenAgainUnderItsNameIsReadAgain) {
+    test::TemporaryFolder folder;
+    simulate::SwingParameters parameters;
+    const auto write = [&] {
+        folder.write("swing.csv", formats::write_pose_csv(simulate::make_take(parameters)));
+    };
+    window->folder_watch()->watch(QString::fromStdString(folder.path("").string()));
+    write();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return settle() && window->model()->rowCount() == 1 && window->model()->swing(0); },
+        10000));
+    const double first_s = window->model()->swing(0)->analysis.duration_s;
+    QTest::qWait(1100); // file clocks may count whole seconds
+    parameters.lead_in_s += 0.5;
+    write();
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] {
+            const int last = window->model()->rowCount() - 1;
+            return settle() && window->model()->swing(last) &&
+                   window->model()->swing(last)->analysis.duration_s > first_s + 0.4;
+        },
+        10000));
 }

@@ -322,3 +322,23 @@ TEST_F(Cli, ReadsAStrangeTableByTheUsersMapping) {
     EXPECT_EQ(broken.status, 0);
     EXPECT_NE(broken.err.find("mappings.json"), std::string::npos) << broken.err;
 }
+
+// The made-up capture lies along its line; told to lie 25° off it, every turn shifts by that, and
+// the motion's own witnesses object.
+TEST_F(Cli, TheTargetLineIsToldInDegrees) {
+    ASSERT_EQ(run("simulate --rate 240 " + quoted("a.c3d")).status, 0);
+    const auto turn = [&](const std::string& options, std::string& warnings) {
+        const Finished result = run("analyse --json " + options + " " + quoted("a.c3d"));
+        EXPECT_EQ(result.status, 0) << result.err;
+        const Json json = Json::parse(result.out);
+        warnings = json["warnings"].dump();
+        return json["positions"]["address"]["pelvis_turn_deg"].get<double>();
+    };
+    std::string plain;
+    std::string told;
+    EXPECT_NEAR(turn("", plain), 0.0, 0.5);
+    EXPECT_NEAR(turn("--target-deg 25", told), -25.0, 0.5);
+    EXPECT_EQ(plain.find("target line"), std::string::npos) << plain;
+    EXPECT_NE(told.find("25"), std::string::npos) << told;
+    EXPECT_EQ(run("analyse --target-deg soon " + quoted("a.c3d")).status, 2);
+}

@@ -1,21 +1,10 @@
 #pragma once
 
 #include "app/charts/time_chart.h"
+#include "app/session/body_curves.h"
 #include "app/theme/units.h"
 
 namespace kite::app {
-
-/// A curve of the body that the strip can show.
-struct BodyCurve {
-    const char* key;  ///< as it is remembered
-    const char* name; ///< to be translated
-    const char* unit; ///< the curve's own: "m", "°", "%"
-    /// The curve of a swing; an empty one where the source does not give it.
-    const Curve& (*of)(const Analysis& analysis);
-    const char* up;   ///< what the positive direction is called
-    const char* down; ///< and the negative one; empty: there is none
-};
-const std::vector<BodyCurve>& all_body_curves();
 
 /// One quantity of the body on the stair's time axis: sway, depth, lift, tilt, bend, wrist hinge,
 /// lead knee, pressure. A click on its name offers the others, those that matter here first.

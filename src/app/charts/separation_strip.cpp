@@ -78,6 +78,7 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
         paint_caption(painter, tr("Separation"), {tr("not available")});
         return;
     }
+    paint_unseen(painter, lane, analysis.separation_deg, {});
     const bool joint = analysis.options.separation == SeparationMethod::Joint;
     paint_caption(painter, tr("Separation"),
                   {tr("pelvis − torso turn"), joint ? tr("about the spine") : tr("from above"),

@@ -95,8 +95,14 @@ void StairChart::rebuild() {
             under->setData(overlay_data_of(overlay()->analysis.rate_deg_s[index_of(segment)]));
         graph->setData(data_of(shown->analysis.rate_deg_s[index_of(segment)]));
         const auto* part = shown->analysis.sequence.find(segment);
-        const double own =
-            part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 1.0;
+        double own = part != nullptr && std::isfinite(part->peak_deg_s) ? part->peak_deg_s : 0.0;
+        // Without a peak the lane fits what was seen of it.
+        if (own == 0.0)
+            if (const auto seen = shown->analysis.rate_deg_s[index_of(segment)].find_max(
+                    {shown->analysis.moments.time_s(Moment::Top),
+                     shown->analysis.moments.window_end_s}))
+                own = std::max(own, seen->value);
+        own = std::max(own, 1.0);
         const auto* other =
             overlay() == nullptr ? nullptr : overlay()->analysis.sequence.find(segment);
         // The second swing and the set behind must fit in too.
@@ -118,6 +124,12 @@ void StairChart::paint_decoration(QCPPainter* painter) {
     if (swing() == nullptr)
         return;
     painter->setAntialiasing(true);
+    for (Segment segment : kSequence) {
+        const SegmentMotion* motion = swing()->analysis.find_motion(segment);
+        paint_unseen(painter, lane_of(segment)->rect(),
+                     swing()->analysis.rate_deg_s[index_of(segment)],
+                     motion == nullptr ? std::vector<TimeRange>{} : bridged_stretches(*motion));
+    }
     paint_moments(painter);
     paint_names(painter);
     paint_reference(painter);
@@ -157,7 +169,8 @@ void StairChart::paint_names(QCPPainter* painter) const {
         }
         line(name, theme.font(low ? 13 : 15, Theme::Weight::Bold), colours().of(segment));
         if (part == nullptr || !std::isfinite(part->peak_deg_s)) {
-            line(tr("not available"), theme.font(12), colours().soft);
+            line(part == nullptr ? tr("not available") : tr("its peak cannot be told"),
+                 theme.font(12), colours().soft);
             continue;
         }
         if (!low)

@@ -183,6 +183,45 @@ TimeChart::container_of(const Curve& curve, const std::function<double(double)>&
     return out;
 }
 
+void TimeChart::paint_unseen(QCPPainter* painter, const QRect& lane, const Curve& curve,
+                             const std::vector<TimeRange>& bridged) const {
+    if (curve.empty())
+        return;
+    const auto& values = curve.values();
+    painter->save();
+    painter->setClipRect(lane);
+    painter->setFont(Theme::instance().font(11));
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        if (std::isfinite(values[i]))
+            continue;
+        const std::size_t from = i;
+        while (i + 1 < values.size() && !std::isfinite(values[i + 1]))
+            ++i;
+        // From the last frame that was seen to the next one.
+        const double left = pixel_of(curve.time_of(from == 0 ? 0 : from - 1));
+        const double right = pixel_of(curve.time_of(std::min(i + 1, values.size() - 1)));
+        const QRectF hole(left, lane.top(), right - left, lane.height());
+        if (right <= lane.left() || left >= lane.right())
+            continue;
+        painter->setPen(Qt::NoPen);
+        painter->setBrush(QBrush(colours().line, Qt::BDiagPattern));
+        painter->drawRect(hole);
+        const QString word = tr("not seen");
+        const QFontMetricsF metrics(painter->font());
+        if (hole.intersected(QRectF(lane)).width() > metrics.horizontalAdvance(word) + 6.0) {
+            painter->setPen(colours().soft);
+            painter->drawText(hole.intersected(QRectF(lane)).adjusted(0, 2, 0, 0),
+                              Qt::AlignHCenter | Qt::AlignTop, word);
+        }
+    }
+    painter->setPen(QPen(colours().soft, 2.0, Qt::DotLine));
+    for (const TimeRange& bridge : bridged) {
+        const double y = lane.bottom() - 2.0;
+        painter->drawLine(QLineF(pixel_of(bridge.begin_s), y, pixel_of(bridge.end_s) + 1.0, y));
+    }
+    painter->restore();
+}
+
 QSharedPointer<QCPGraphDataContainer> TimeChart::data_of(const Curve& curve) const {
     return container_of(curve, [this](double t_s) { return state_->ms_from_impact(t_s); });
 }

@@ -71,6 +71,11 @@ protected:
     /// is no room lower down. Lines that find no room at all are left out, the last ones first.
     void paint_caption(QCPPainter* painter, const QString& name, const QStringList& lines) const;
 
+    /// Stretches of a curve without samples in the swing, hatched over a lane with a word; bridged
+    /// ones with a dotted edge along the lane's foot.
+    void paint_unseen(QCPPainter* painter, const QRect& lane, const Curve& curve,
+                      const std::vector<TimeRange>& bridged) const;
+
     /// The curve as graph data in ms from impact, with the sudden change drawn as a drop.
     QSharedPointer<QCPGraphDataContainer> data_of(const Curve& curve) const;
     /// The same curve of the second swing, at the shown swing's times; empty without one.

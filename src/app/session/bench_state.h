@@ -88,6 +88,10 @@ signals:
     void play_changed();
     void move_requested(kite::Moment moment, double t_s, int gesture);
     void reset_requested(kite::Moment moment);
+    /// Something about the swing that its file does not say, or says wrongly.
+    void hand_said(kite::Handedness handed);
+    void club_said(kite::ClubKind club);
+    void swing_number_said(int number);
 
 protected:
     void timerEvent(QTimerEvent* event) override;

@@ -2,6 +2,7 @@
 
 #include "app/session/swing_loader.h"
 
+#include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
 
@@ -13,6 +14,11 @@ constexpr int kLook_ms = 400;
 
 QFileInfoList files_of(const QString& folder) {
     return QDir(folder).entryInfoList(capture_patterns(), QDir::Files | QDir::Readable, QDir::Name);
+}
+
+/// Size and time of the last change: a capture written again under its old name differs in one.
+std::pair<qint64, qint64> stamp_of(const QFileInfo& file) {
+    return {file.size(), file.lastModified().toMSecsSinceEpoch()};
 }
 
 } // namespace
@@ -30,7 +36,7 @@ void FolderWatch::watch(const QString& folder) {
         timer_.stop();
     } else {
         for (const QFileInfo& file : files_of(folder_))
-            known_.insert(file.absoluteFilePath());
+            known_.insert(file.absoluteFilePath(), stamp_of(file));
         timer_.start();
     }
     emit folder_changed();
@@ -44,22 +50,28 @@ void FolderWatch::look() {
         return;
     }
     QStringList come;
-    QMap<QString, qint64> growing;
+    QStringList anew;
+    QMap<QString, Stamp> growing;
     for (const QFileInfo& file : files_of(folder_)) {
         const QString path = file.absoluteFilePath();
-        if (known_.contains(path))
+        const Stamp now = stamp_of(file);
+        const auto known = known_.constFind(path);
+        if (known != known_.constEnd() && *known == now)
             continue;
+        // Whole once it no longer changes from one look to the next.
         const auto before = growing_.constFind(path);
-        if (before != growing_.constEnd() && *before == file.size() && file.size() > 0) {
-            known_.insert(path);
-            come << path;
+        if (before != growing_.constEnd() && *before == now && now.first > 0) {
+            (known == known_.constEnd() ? come : anew) << path;
+            known_.insert(path, now);
         } else {
-            growing.insert(path, file.size());
+            growing.insert(path, now);
         }
     }
     growing_ = growing;
     if (!come.isEmpty())
         emit arrived(come);
+    for (const QString& path : anew)
+        emit rewritten(path);
 }
 
 } // namespace kite::app

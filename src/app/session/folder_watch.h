@@ -2,8 +2,9 @@
 
 #include <QMap>
 #include <QObject>
-#include <QSet>
 #include <QTimer>
+
+#include <utility>
 
 namespace kite::app {
 
@@ -21,6 +22,7 @@ public:
 
 signals:
     void arrived(const QStringList& files);
+    void rewritten(const QString& file); ///< a file that was there holds something else now
     void folder_changed();
     void lost(const QString& folder); ///< it was removed or renamed; the watch has ended
 
@@ -29,8 +31,9 @@ private:
 
     QString folder_;
     QTimer timer_;
-    QSet<QString> known_;
-    QMap<QString, qint64> growing_; ///< seen, with the size at the last look
+    using Stamp = std::pair<qint64, qint64>; ///< size, time of the last change
+    QMap<QString, Stamp> known_;
+    QMap<QString, Stamp> growing_; ///< seen, as it was at the last look
 };
 
 } // namespace kite::app

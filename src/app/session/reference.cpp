@@ -1,5 +1,6 @@
 #include "app/session/reference.h"
 
+#include "app/session/body_curves.h"
 #include "app/session/workers.h"
 
 #include <QtConcurrent>
@@ -38,7 +39,15 @@ make_reference(ReferenceKind kind, QString name,
     out->peaks = summarise_peaks(analyses);
     out->separation_deg =
         calc_band(analyses, [](const Analysis& a) -> const Curve& { return a.separation_deg; });
+    // All of them, here on the worker: the strip only shows what is ready.
+    for (const BodyCurve& curve : all_body_curves())
+        out->body[curve.key] = calc_band(analyses, curve.of);
     return out;
+}
+
+Band Reference::body_band(const std::string& key) const {
+    const auto found = body.find(key);
+    return found == body.end() ? Band{} : found->second;
 }
 
 ReferenceKeeper::ReferenceKeeper(SwingListModel* model, QObject* parent)

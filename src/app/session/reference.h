@@ -7,7 +7,9 @@
 #include <QTimer>
 
 #include <array>
+#include <map>
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace kite::app {
@@ -27,7 +29,9 @@ struct Reference {
     std::array<Band, kSequence.size()> rates_deg_s; ///< empty with fewer than two swings
     std::array<PeakSummary, kSequence.size()> peaks;
     Band separation_deg;
+    std::map<std::string, Band> body; ///< of every body curve, by its key
 
+    Band body_band(const std::string& key) const;
     bool empty() const { return swings.size() < 2; }
     std::vector<const Analysis*> analyses() const;
 };

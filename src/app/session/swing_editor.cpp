@@ -80,6 +80,27 @@ private:
     std::shared_ptr<const SwingListModel::Removed> removed_;
 };
 
+class SaySwing : public QUndoCommand {
+public:
+    SaySwing(SwingListModel* model, int swing, SwingSaid after, std::function<void(int)> touched,
+             const QString& text)
+        : QUndoCommand(text), model_(model), swing_(swing), before_(model->said_of(swing)),
+          after_(std::move(after)), touched_(std::move(touched)) {}
+    void undo() override { put(before_); }
+    void redo() override { put(after_); }
+
+private:
+    void put(const SwingSaid& said) {
+        model_->say(swing_, said);
+        touched_(swing_);
+    }
+    SwingListModel* model_;
+    int swing_;
+    SwingSaid before_;
+    SwingSaid after_;
+    std::function<void(int)> touched_;
+};
+
 class ChooseOptions : public QUndoCommand {
 public:
     ChooseOptions(SwingListModel* model, AnalysisOptions after, const QString& text)
@@ -130,6 +151,13 @@ void SwingEditor::remove(int row) {
         history_.push(new RemoveSwing(
             model_, swing, [this](int id) { emit swing_touched(model_->row_of(id)); },
             tr("take off the list")));
+}
+
+void SwingEditor::say(int row, const SwingSaid& said, const QString& what) {
+    const int swing = model_->id_of(row);
+    if (swing >= 0 && !(model_->said_of(swing) == said))
+        history_.push(new SaySwing(
+            model_, swing, said, [this](int id) { emit swing_touched(model_->row_of(id)); }, what));
 }
 
 void SwingEditor::set_marks(int row, const SwingMarks& marks, const QString& what) {

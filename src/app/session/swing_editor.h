@@ -24,6 +24,8 @@ public:
     void reset_moments(int row);
     /// Takes a swing off the list; its file stays.
     void remove(int row);
+    /// Hand, club, or which swing of the take.
+    void say(int row, const SwingSaid& said, const QString& what);
     /// Good, left out, note.
     void set_marks(int row, const SwingMarks& marks, const QString& what);
     void set_options(const AnalysisOptions& options, const QString& what);

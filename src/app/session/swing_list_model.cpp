@@ -121,6 +121,7 @@ int SwingListModel::open(const std::vector<SwingRequest>& requests) {
 void SwingListModel::start(Entry& entry) {
     AnalysisOptions options = options_;
     options.moved_s = entry.moved_s;
+    options.swing = entry.request.said.number;
     entry.outdated = false;
     auto watcher = std::make_unique<Watcher>();
     connect(watcher.get(), &Watcher::finished, this,
@@ -243,6 +244,32 @@ void SwingListModel::read_again(int row, const AxisHints& axes) {
     emit dataChanged(index(row), index(row));
 }
 
+SwingSaid SwingListModel::said_of(int id) const {
+    const Entry* entry = find(id);
+    return entry == nullptr ? SwingSaid{} : entry->request.said;
+}
+
+void SwingListModel::say(int id, const SwingSaid& said) {
+    Entry* entry = find(id);
+    if (entry == nullptr || entry->request.said == said)
+        return;
+    const bool measured_alike =
+        entry->request.said.handed == said.handed && entry->request.said.club == said.club;
+    entry->request.said = said;
+    if (measured_alike && entry->loaded && entry->loaded->ok) {
+        measure_again(*entry); // another swing of the same take
+        return;
+    }
+    read_again(row_of(id), entry->request.axes);
+}
+
+int SwingListModel::row_of_file(const QString& path) const {
+    for (int row = 0; row < rowCount(); ++row)
+        if (entries_[static_cast<std::size_t>(row)].request.path == path)
+            return row;
+    return -1;
+}
+
 void SwingListModel::cancel_loading() {
     *unwanted_ = true;
     unwanted_ = std::make_shared<std::atomic<bool>>(false);
@@ -272,6 +299,7 @@ void SwingListModel::restore(const Removed& removed) {
     // Read, or measured in the way that holds now, if that changed meanwhile.
     AnalysisOptions wanted = options_;
     wanted.moved_s = entry.moved_s;
+    wanted.swing = entry.request.said.number;
     if (watchers_.count(entry.id) == 0 &&
         (!entry.loaded || (entry.loaded->ok && !(entry.loaded->analysis.options == wanted))))
         start(entry);

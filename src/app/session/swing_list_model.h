@@ -63,6 +63,12 @@ public:
     /// Reads the file once more, with other axes or after the tables have changed.
     void read_again(int row, const AxisHints& axes);
 
+    /// What the user said of a swing; a change reads it again.
+    SwingSaid said_of(int id) const;
+    void say(int id, const SwingSaid& said);
+    /// The row of a file; -1: it is not in the list.
+    int row_of_file(const QString& path) const;
+
     /// How all swings are measured; a change analyses them again, none is read again.
     const AnalysisOptions& options() const { return options_; }
     void set_options(const AnalysisOptions& options);

@@ -6,9 +6,32 @@
 #include <QDir>
 #include <QFileInfo>
 
+#include <exception>
+#include <new>
+
 namespace kite::app {
 
 namespace {
+
+/// A task that throws would take the window with it: whatever goes wrong becomes a sentence.
+template <class Task>
+std::shared_ptr<const LoadedSwing> guarded(const std::shared_ptr<const LoadedSwing>& before,
+                                           const Task& task) {
+    const char* what = "The swing could not be measured.";
+    const char* mend = "Please keep the file: it shows a mistake of this program.";
+    try {
+        return task();
+    } catch (const std::bad_alloc&) {
+        what = "There is not enough memory for this file.";
+        mend = "Cut it to the swing.";
+    } catch (const std::exception&) {
+    }
+    auto out = std::make_shared<LoadedSwing>();
+    out->take = before ? before->take : std::make_shared<const Take>();
+    out->file_findings.push_back({Finding::Severity::Error, "task-failed", what, "", mend});
+    out->findings = out->file_findings;
+    return out;
+}
 
 void measure(LoadedSwing& swing, const AnalysisOptions& options) {
     swing.findings = swing.file_findings;
@@ -29,9 +52,15 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
                                               formats::ReadOptions read_options,
                                               const AnalysisOptions& options) {
     read_options.axes = request.axes;
-    return swing_of(
-        formats::read_take(std::filesystem::path(request.path.toStdString()), read_options),
-        options);
+    if (request.said.handed)
+        read_options.handed = request.said.handed;
+    if (request.said.club)
+        read_options.club = request.said.club;
+    return guarded(nullptr, [&] {
+        return swing_of(
+            formats::read_take(std::filesystem::path(request.path.toStdString()), read_options),
+            options);
+    });
 }
 
 std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options) {
@@ -44,11 +73,13 @@ std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOp
 
 std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,
                                                  const AnalysisOptions& options) {
-    auto out = std::make_shared<LoadedSwing>();
-    out->take = swing->take;
-    out->file_findings = swing->file_findings;
-    measure(*out, options);
-    return out;
+    return guarded(swing, [&]() -> std::shared_ptr<const LoadedSwing> {
+        auto out = std::make_shared<LoadedSwing>();
+        out->take = swing->take;
+        out->file_findings = swing->file_findings;
+        measure(*out, options);
+        return out;
+    });
 }
 
 std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name) {
@@ -56,7 +87,7 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
     const auto add_lesson = [&](const QString& file) {
         const auto lesson = formats::read_lesson(std::filesystem::path(file.toStdString()));
         if (!lesson.ok()) {
-            out.push_back({file, {}, {}, {}});
+            out.push_back({file, {}, {}, {}, {}});
             return;
         }
         if (lesson_name != nullptr)
@@ -65,6 +96,7 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
             out.push_back({QString::fromStdString(swing.file.string()),
                            QString::fromStdString(swing.golfer),
                            QString::fromStdString(swing.note),
+                           {},
                            {}});
     };
     for (const QString& path : paths) {
@@ -78,13 +110,13 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
             const QFileInfoList files = QDir(path).entryInfoList(
                 capture_patterns(), QDir::Files | QDir::Readable, QDir::Name);
             for (const QFileInfo& file : files)
-                out.push_back({file.absoluteFilePath(), {}, {}, {}});
+                out.push_back({file.absoluteFilePath(), {}, {}, {}, {}});
             if (files.isEmpty())
-                out.push_back({path, {}, {}, {}}); // says that there is nothing to read
+                out.push_back({path, {}, {}, {}, {}}); // says that there is nothing to read
         } else if (info.suffix().compare(QLatin1String("json"), Qt::CaseInsensitive) == 0) {
             add_lesson(path);
         } else {
-            out.push_back({path, {}, {}, {}});
+            out.push_back({path, {}, {}, {}, {}});
         }
     }
     return out;

@@ -12,12 +12,24 @@
 
 namespace kite::app {
 
+/// What the user said of a swing that its file does not say, or says wrongly.
+struct SwingSaid {
+    std::optional<Handedness> handed;
+    std::optional<ClubKind> club;
+    std::optional<std::size_t> number; ///< which swing of a take with several, from 1
+
+    bool operator==(const SwingSaid& other) const {
+        return handed == other.handed && club == other.club && number == other.number;
+    }
+};
+
 /// A swing as the list holds it: what was asked for, and once it is loaded what came of it.
 struct SwingRequest {
     QString path;
     QString golfer;
     QString note;
     AxisHints axes = {}; ///< of a marker file, as the user said; else found
+    SwingSaid said = {};
 };
 
 struct LoadedSwing {

@@ -73,6 +73,16 @@ QString handed_name(Handedness handed) {
     return handed == Handedness::Left ? tr("left-handed") : tr("right-handed");
 }
 
+QString golfer_text(const Analysis& analysis) {
+    const QString club = analysis.club_said ? club_name(analysis.club)
+                                            : QCoreApplication::translate("text", "club not said");
+    const QString hand = analysis.handed_said
+                             ? handed_name(analysis.handed)
+                             : QCoreApplication::translate("text", "%1 (from the motion)")
+                                   .arg(handed_name(analysis.handed));
+    return QCoreApplication::translate("text", "%1, %2").arg(club, hand);
+}
+
 Language language() {
     Language out;
     out.translate = [](const std::string& text) { return reading_text(text).toStdString(); };

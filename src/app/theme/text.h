@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/names.h"
+#include "core/measures/analyse.h"
 #include "core/reading/words.h"
 
 #include <QString>
@@ -20,6 +21,8 @@ QString segment_name(Segment segment);
 QString moment_name(Moment moment);
 QString club_name(ClubKind club);
 QString handed_name(Handedness handed);
+/// "iron, right-handed"; "club not said, left-handed (from the motion)".
+QString golfer_text(const Analysis& analysis);
 
 /// The core's texts through the application's translations and locale.
 Language language();

@@ -44,6 +44,12 @@ QString axis_text(SignedAxis axis) {
     return from(text_of(axis)).replace(QLatin1Char('-'), QChar(0x2212));
 }
 
+constexpr double kAlongAxis_deg = -181.0; ///< below all directions: none was told
+
+QString target_text(const LabAxes& axes) {
+    return from(text_of_target(axes)).replace(QLatin1Char('-'), QChar(0x2212));
+}
+
 QComboBox* make_axis_box(QWidget* parent, const char* name) {
     auto* box = new QComboBox(parent);
     box->setObjectName(QString::fromLatin1(name));
@@ -118,6 +124,19 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     axes->addWidget(up_);
     axes->addWidget(new QLabel(tr("Target"), axes_box_));
     axes->addWidget(target_);
+    // A lab that does not lie along the target line.
+    target_deg_ = new QDoubleSpinBox(axes_box_);
+    target_deg_->setObjectName(QStringLiteral("import_target_deg"));
+    target_deg_->setAccessibleName(tr("Target line in degrees from the x axis"));
+    target_deg_->setToolTip(tr("Where the target line does not lie along an axis: its direction in "
+                               "degrees from +x (+y where x points up), counter-clockwise from "
+                               "above"));
+    target_deg_->setRange(kAlongAxis_deg, 180.0);
+    target_deg_->setDecimals(1);
+    target_deg_->setSuffix(QStringLiteral("°"));
+    target_deg_->setSpecialValueText(tr("along it"));
+    target_deg_->setValue(kAlongAxis_deg);
+    axes->addWidget(target_deg_);
     foot->addWidget(axes_box_);
     rows_box_ = new QWidget(this);
     auto* rows = new QHBoxLayout(rows_box_);
@@ -163,7 +182,8 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     connect(table_, &QTableWidget::currentCellChanged, this, &ImportAssistant::show_raw);
     for (QComboBox* box : {up_, target_})
         connect(box, &QComboBox::activated, this, &ImportAssistant::changed);
-    connect(rows_hz_, &QDoubleSpinBox::valueChanged, this, &ImportAssistant::changed);
+    for (QDoubleSpinBox* box : {rows_hz_, target_deg_})
+        connect(box, &QDoubleSpinBox::valueChanged, this, &ImportAssistant::changed);
     connect(give_up, &QPushButton::clicked, this, &ImportAssistant::given_up);
     connect(take_, &QPushButton::clicked, this, [this] { emit answered(*subject_, answer()); });
     connect(&Theme::instance(), &Theme::changed, this, [this] {
@@ -212,6 +232,10 @@ void ImportAssistant::open(const QString& path, const AxisHints& axes,
     name_->clear();
     select_axis(up_, axes.up);
     select_axis(target_, axes.target);
+    {
+        const QSignalBlocker quiet(target_deg_);
+        target_deg_->setValue(axes.target_deg.value_or(kAlongAxis_deg));
+    }
     title_->setText(tr("What is in %1?").arg(QFileInfo(path).fileName()));
     lead_->setText(tr("Looking …"));
     result_text_->clear();
@@ -332,6 +356,8 @@ ImportAnswer ImportAssistant::answer() const {
     ImportAnswer out;
     out.axes.up = find_axis(up_->currentData().toString().toStdString());
     out.axes.target = find_axis(target_->currentData().toString().toStdString());
+    if (target_deg_->value() > kAlongAxis_deg)
+        out.axes.target_deg = target_deg_->value();
     // Without a name it would take the place of another without one.
     const QString name = name_->text().trimmed();
     out.mapping.name =
@@ -427,8 +453,7 @@ void ImportAssistant::show_result() {
     take_->setEnabled(result_->ok);
     const auto& axes = result_->take->file_axes;
     up_->setItemText(0, axes ? tr("as found: %1").arg(axis_text(axes->up)) : tr("as found"));
-    target_->setItemText(0,
-                         axes ? tr("as found: %1").arg(axis_text(axes->target)) : tr("as found"));
+    target_->setItemText(0, axes ? tr("as found: %1").arg(target_text(*axes)) : tr("as found"));
     QString text;
     if (result_->ok) {
         const Analysis& analysis = result_->analysis;

@@ -68,6 +68,7 @@ private:
     QWidget* axes_box_ = nullptr;
     QComboBox* up_ = nullptr;
     QComboBox* target_ = nullptr;
+    QDoubleSpinBox* target_deg_ = nullptr; ///< its lowest value: as found, or along the axis chosen
     QWidget* rows_box_ = nullptr;
     QDoubleSpinBox* rows_hz_ = nullptr;
     QLineEdit* name_ = nullptr;

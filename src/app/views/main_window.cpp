@@ -11,6 +11,7 @@
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
 #include "app/views/bench_view.h"
+#include "app/views/blank_view.h"
 #include "app/views/command_panel.h"
 #include "app/views/difference_table.h"
 #include "app/views/empty_view.h"
@@ -91,10 +92,10 @@ MainWindow::MainWindow(QWidget* parent)
     auto* empty = new EmptyView(pages_);
     empty_ = empty;
     bench_ = new BenchView(state_, pages_);
-    blank_ = new QWidget(pages_); // while a file loads, or where one could not be read
+    blank_ = new BlankView(pages_); // while a file loads, or where one could not be read
     assistant_ = new ImportAssistant(pages_);
-    for (QWidget* widget :
-         {empty_, static_cast<QWidget*>(bench_), blank_, static_cast<QWidget*>(assistant_)})
+    for (QWidget* widget : {empty_, static_cast<QWidget*>(bench_), static_cast<QWidget*>(blank_),
+                            static_cast<QWidget*>(assistant_)})
         pages_->addWidget(widget);
     right->addWidget(pages_, 1);
     layout->addLayout(right, 1);
@@ -116,6 +117,21 @@ MainWindow::MainWindow(QWidget* parent)
     });
     connect(state_, &BenchState::reset_requested, this, [this](Moment moment) {
         editor_->move_moment(panel_->selected(), moment, std::nullopt, -1);
+    });
+    const auto say = [this](const auto& change, const QString& what) {
+        SwingSaid said = model_->said_of(model_->id_of(panel_->selected()));
+        change(said);
+        editor_->say(panel_->selected(), said, what);
+    };
+    connect(state_, &BenchState::hand_said, this, [say](Handedness handed) {
+        say([handed](SwingSaid& said) { said.handed = handed; }, tr("say the hand"));
+    });
+    connect(state_, &BenchState::club_said, this, [say](ClubKind club) {
+        say([club](SwingSaid& said) { said.club = club; }, tr("say the club"));
+    });
+    connect(state_, &BenchState::swing_number_said, this, [say](int number) {
+        say([number](SwingSaid& said) { said.number = static_cast<std::size_t>(number); },
+            tr("choose the swing of the take"));
     });
     connect(editor_, &SwingEditor::swing_touched, this, [this](int row) {
         if (row >= 0 && row != panel_->selected())
@@ -141,6 +157,22 @@ MainWindow::MainWindow(QWidget* parent)
     connect(watch_, &FolderWatch::folder_changed, this,
             [this] { panel_->show_watched(watch_->folder()); });
     connect(watch_, &FolderWatch::arrived, this, &MainWindow::open_paths);
+    connect(watch_, &FolderWatch::rewritten, this, [this](const QString& path) {
+        // The same file once more: it takes the place of what stood there.
+        const int row = model_->row_of_file(path);
+        if (row < 0) {
+            open_paths({path});
+            return;
+        }
+        model_->read_again(row, model_->request(row).axes);
+        select(row);
+        if (row == panel_->selected())
+            show_row(row);
+    });
+    // What is said of "swing 3 of 10" holds when swings come and go.
+    const auto count_again = [this] { show_title(panel_->selected()); };
+    connect(model_, &QAbstractItemModel::rowsRemoved, this, count_again);
+    connect(model_, &QAbstractItemModel::rowsInserted, this, count_again);
     connect(watch_, &FolderWatch::lost, this, [this](const QString& folder) {
         message_->show_message(tr("%1 is no longer watched").arg(folder),
                                tr("It was removed or renamed. Choose it again under File."));
@@ -384,12 +416,21 @@ void MainWindow::show_row(int row) {
     message_->hide();
     if (model_->rowCount() == 0 || row < 0) {
         state_->set_swing(nullptr);
+        blank_->show_words(
+            tr("No swing is chosen"),
+            tr("Choose one in the list. If the list is empty, no swing holds the words "
+               "typed above it: clear them to see all %1.")
+                .arg(model_->rowCount()));
         pages_->setCurrentWidget(model_->rowCount() == 0 ? empty_ : blank_);
         return;
     }
     const auto swing = model_->swing(row);
     if (!swing || !swing->ok) {
         state_->set_swing(nullptr);
+        if (swing)
+            blank_->show_words({}, {});
+        else
+            blank_->show_words(tr("Reading…"), {});
         pages_->setCurrentWidget(blank_);
         if (swing) {
             const QString file = model_->index(row).data(SwingListModel::FileRole).toString();
@@ -416,7 +457,7 @@ void MainWindow::show_row(int row) {
 
 void MainWindow::show_title(int row) {
     const QModelIndex index = model_->index(row);
-    const auto swing = model_->swing(row);
+    const auto swing = row < 0 ? nullptr : model_->swing(row);
     if (!swing || !swing->ok)
         return;
     const Analysis& analysis = swing->analysis;
@@ -427,9 +468,8 @@ void MainWindow::show_title(int row) {
         parts << note;
     parts << tr("%1 Hz").arg(number_text(analysis.rate_hz))
           << tr("tempo %1 to 1").arg(number_text(analysis.tempo.ratio, 1));
-    bench_->set_title(
-        tr("%1 — %2, %3").arg(golfer, club_name(analysis.club), handed_name(analysis.handed)),
-        parts.join(QStringLiteral("  ·  ")));
+    bench_->set_title(tr("%1 — %2").arg(golfer, golfer_text(analysis)),
+                      parts.join(QStringLiteral("  ·  ")));
 }
 
 void MainWindow::load_tables() {
@@ -473,6 +513,7 @@ void MainWindow::take_answer(const ImportSubject& subject, const ImportAnswer& a
         else if (model_->state(row) == SwingListModel::State::Failed)
             model_->read_again(row, model_->request(row).axes);
     }
+    blank_->show_words(tr("Reading…"), {});
     pages_->setCurrentWidget(blank_);
     if (has_errors(findings))
         message_->show_message(tr("What you said could not be kept"),

@@ -16,6 +16,7 @@ struct ImportAnswer;
 struct ImportSubject;
 
 class BenchView;
+class BlankView;
 class CommandPanel;
 class FolderWatch;
 class ImportAssistant;
@@ -100,7 +101,7 @@ private:
     MessageBar* message_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     QWidget* empty_ = nullptr;
-    QWidget* blank_ = nullptr;
+    BlankView* blank_ = nullptr;
     BenchView* bench_ = nullptr;
     ImportAssistant* assistant_ = nullptr;
     int overlay_id_ = -1;

@@ -190,9 +190,37 @@ void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) 
     layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), "", this));
     layout->addWidget(
         make_label(QString::fromStdString(words.certainty), theme.font(13), "soft", this));
-    for (const Finding& finding : swing.findings)
-        layout->addWidget(
-            make_label(QString::fromStdString(text_of(finding)), theme.font(12), "soft", this));
+    // What weighs most first: what was mended or contradicted, then what else was noticed.
+    for (const bool weighty : {true, false})
+        for (const Finding& finding : swing.findings) {
+            if ((finding.severity == Finding::Severity::Warning) != weighty)
+                continue;
+            layout->addWidget(make_label(QString::fromStdString(text_of(finding)), theme.font(12),
+                                         weighty ? "" : "soft", this));
+            add_mends(layout, swing, finding);
+        }
+    layout->addWidget(
+        make_label(QString::fromStdString(words.given), theme.font(12), "soft", this));
+}
+
+void ReadingPanel::add_mends(QVBoxLayout* layout, const LoadedSwing& swing,
+                             const Finding& finding) {
+    const auto add = [&](const QString& text, const char* object, const auto& action) {
+        auto* button = new LinkButton(text, this);
+        button->setObjectName(QString::fromLatin1(object));
+        connect(button, &QPushButton::clicked, this, action);
+        layout->addWidget(button);
+    };
+    if (finding.code == "hand-contradicted" || finding.code == "hand-found") {
+        const Handedness hand = swing.analysis.handed;
+        add(tr("Yes, %1").arg(handed_name(hand)), "mend_hand",
+            [this, hand] { emit state_->hand_said(hand); });
+    }
+    if (finding.code == "several-swings")
+        for (int number = 1; number <= swing.analysis.swings_in_take; ++number)
+            if (number != swing.analysis.swing_number)
+                add(tr("Show swing %1 of this take").arg(number), "mend_number",
+                    [this, number] { emit state_->swing_number_said(number); });
 }
 
 QWidget* ReadingPanel::make_link(const QString& text, const Because& because) {

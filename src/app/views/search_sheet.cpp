@@ -27,6 +27,11 @@ void SearchSheet::open_over_window(int across, int high) {
                      std::min(room.height() - theme.scaled(80), theme.scaled(high)));
     setGeometry(QRect(
         QPoint((room.width() - size.width()) / 2, (room.height() - size.height()) / 2), size));
+    // One sheet at a time.
+    for (SearchSheet* other :
+         parentWidget()->findChildren<SearchSheet*>(QString(), Qt::FindDirectChildrenOnly))
+        if (other != this)
+            other->hide();
     line_->clear();
     fill({});
     show();

@@ -73,14 +73,16 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     else if (state == SwingListModel::State::Loading)
         second = SwingListModel::tr("loading");
     else if (second.isEmpty())
-        second = handed_name(swing->analysis.handed);
+        second = swing->analysis.handed_said ? handed_name(swing->analysis.handed) : QString();
     painter->drawText(text, Qt::AlignLeft | Qt::AlignTop,
                       QFontMetricsF(bold).elidedText(golfer, Qt::ElideMiddle, text.width()));
     if (state == SwingListModel::State::Ready) {
         painter->setFont(theme.font(12));
         painter->setPen(c.soft);
         if (QFontMetricsF(bold).horizontalAdvance(golfer) + theme.scaled(60) < text.width())
-            painter->drawText(text, Qt::AlignRight | Qt::AlignTop, club_name(swing->analysis.club));
+            painter->drawText(text, Qt::AlignRight | Qt::AlignTop,
+                              swing->analysis.club_said ? club_name(swing->analysis.club)
+                                                        : QString());
     }
     painter->setFont(theme.font(12));
     painter->setPen(c.soft);

@@ -1,9 +1,12 @@
 #include "app/views/transport_bar.h"
 
 #include "app/theme/icons.h"
+#include "app/theme/text.h"
 #include "app/theme/theme.h"
 
+#include <QAction>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QToolButton>
 
 #include <cmath>
@@ -55,6 +58,8 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
                  [this] { state_->is_whole() ? state_->show_transition() : state_->show_whole(); });
     whole_->setCheckable(true);
     layout->addStretch(1);
+    add_golfer(layout);
+    connect(state_, &BenchState::swing_changed, this, &TransportBar::show_golfer);
     connect(state_, &BenchState::play_changed, this, &TransportBar::show_play);
     connect(state_, &BenchState::range_changed, this,
             [this] { whole_->setChecked(state_->is_whole()); });
@@ -63,8 +68,46 @@ TransportBar::TransportBar(BenchState* state, QWidget* parent) : QWidget(parent)
     show_play();
 }
 
+void TransportBar::add_golfer(QBoxLayout* layout) {
+    golfer_ = new QToolButton(this);
+    golfer_->setObjectName(QStringLiteral("choose_golfer"));
+    golfer_->setToolTip(tr("Club and hand. What the file does not say can be said here."));
+    golfer_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(golfer_);
+    for (ClubKind club : {ClubKind::Driver, ClubKind::Wood, ClubKind::Iron, ClubKind::Wedge}) {
+        QAction* action = menu->addAction(club_name(club));
+        action->setCheckable(true);
+        connect(action, &QAction::triggered, this, [this, club] { emit state_->club_said(club); });
+        clubs_.emplace_back(action, club);
+    }
+    menu->addSeparator();
+    for (Handedness handed : {Handedness::Right, Handedness::Left}) {
+        QAction* action = menu->addAction(handed_name(handed));
+        action->setCheckable(true);
+        connect(action, &QAction::triggered, this,
+                [this, handed] { emit state_->hand_said(handed); });
+        hands_.emplace_back(action, handed);
+    }
+    golfer_->setMenu(menu);
+    layout->addWidget(golfer_);
+}
+
+void TransportBar::show_golfer() {
+    golfer_->setEnabled(state_->has_swing());
+    if (!state_->has_swing())
+        return;
+    const Analysis& analysis = state_->swing()->analysis;
+    golfer_->setText(golfer_text(analysis));
+    golfer_->setAccessibleName(tr("Club and hand: %1").arg(golfer_text(analysis)));
+    for (const auto& [action, club] : clubs_)
+        action->setChecked(analysis.club_said && analysis.club == club);
+    for (const auto& [action, handed] : hands_)
+        action->setChecked(analysis.handed_said && analysis.handed == handed);
+}
+
 void TransportBar::restyle() {
     const Theme& theme = Theme::instance();
+    golfer_->setFont(theme.font(12));
     for (const auto& [button, kind] : icons_) {
         button->setIcon(icon(static_cast<Icon>(kind), colours().ink));
         button->setIconSize(QSize(theme.scaled(20), theme.scaled(20)));
