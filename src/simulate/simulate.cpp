@@ -199,8 +199,8 @@ Take make_take(const SwingParameters& parameters) {
         }
         const Vector3d shoulder = model.trail_shoulder_m(t_s);
         trail_arm.p_lab_m.push_back(shoulder);
-        trail_arm.q_lab_segment.push_back(Eigen::Quaterniond::FromTwoVectors(
-            -Vector3d::UnitZ(), model.trail_wrist_m(t_s) - shoulder));
+        trail_arm.q_lab_segment.push_back(
+            rotation_between(-Vector3d::UnitZ(), model.trail_wrist_m(t_s) - shoulder));
     }
     add_forces(out, model);
     return out;

@@ -48,6 +48,25 @@ TEST(Rotation, SignsMeanWhatTheScreenSays) {
     EXPECT_LT((posed(0, 0, 30) * Vector3d::UnitZ()).y(), -0.4);
 }
 
+// The definition: it takes one direction to the other, by the angle between them and no more.
+TEST(Rotation, BetweenTwoDirectionsIsTheShortest) {
+    std::mt19937 random(20263);
+    std::normal_distribution<double> any;
+    for (int i = 0; i < 500; ++i) {
+        const Vector3d a(any(random), any(random), any(random));
+        Vector3d b(any(random), any(random), any(random));
+        if (i % 5 == 0)
+            b = -2.0 * a + 1e-7 * b; // almost opposite
+        const Quaterniond q = rotation_between(a, b);
+        EXPECT_LT((q * a.normalized() - b.normalized()).norm(), 1e-6);
+        EXPECT_NEAR(q.angularDistance(Quaterniond::Identity()),
+                    std::atan2(a.cross(b).norm(), a.dot(b)), 1e-6);
+    }
+    const Vector3d up = Vector3d::UnitZ();
+    EXPECT_LT((rotation_between(up, -up) * up + up).norm(), 1e-12);
+    EXPECT_LT(rotation_between(up, 3.0 * up).vec().norm(), 1e-12);
+}
+
 TEST(Rotation, RebuildsFromItsAngles) {
     std::mt19937 random(20261);
     std::uniform_real_distribution<double> turn(-179.9, 179.9);

@@ -34,6 +34,17 @@ double turn_of(const Quaterniond& q) {
                       1.0 - 2.0 * (q.y() * q.y() + q.z() * q.z()));
 }
 
+Quaterniond rotation_between(const Vector3d& from, const Vector3d& to) {
+    const Vector3d a = from.normalized();
+    const Vector3d b = to.normalized();
+    const double half_way = 1.0 + a.dot(b);
+    // The half-way quaternion (1 + cos, sin · axis), which vanishes for opposite directions.
+    if (half_way < 1e-12)
+        return Quaterniond(AngleAxisd(kPi, a.unitOrthogonal()));
+    const Vector3d axis = a.cross(b);
+    return Quaterniond(half_way, axis.x(), axis.y(), axis.z()).normalized();
+}
+
 double joint_turn_rad(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_torso) {
     return turn_of(q_lab_pelvis.conjugate() * q_lab_torso);
 }

@@ -38,6 +38,10 @@ double joint_turn_rad(const Eigen::Quaterniond& q_lab_pelvis,
 Eigen::Vector3d log_of(const Eigen::Quaterniond& q);
 Eigen::Quaterniond exp_of(const Eigen::Vector3d& rotation_vector_rad);
 
+/// The shortest rotation that takes one direction to another; half a turn about some axis across
+/// them where they are opposite. (Eigen's own costs half a minute of compiling in every file.)
+Eigen::Quaterniond rotation_between(const Eigen::Vector3d& from, const Eigen::Vector3d& to);
+
 /// A NaN or an infinity in any component carries over to the sum.
 inline bool is_finite(const Eigen::Quaterniond& q) {
     return std::isfinite(q.coeffs().sum());

@@ -204,7 +204,7 @@ PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_h
     if (!known[start])
         return out;
     out.q_lab_segment[start] =
-        squared(Quaterniond::FromTwoVectors(up_segment, Vector3d::UnitZ())).normalized();
+        squared(rotation_between(up_segment, Vector3d::UnitZ())).normalized();
     // Between two frames the rate is the mean of theirs; its change adds the second-order (coning)
     // term dt² / 12 · ω0 × ω1 (Bortz 1971; Savage 1998).
     const double dt = 1.0 / rate_hz;

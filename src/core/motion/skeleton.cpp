@@ -68,7 +68,7 @@ PoseSeries direction_series(const Track& from, const Track& to) {
             out.q_lab_segment.push_back(missing_rotation());
             continue;
         }
-        last = (Eigen::Quaterniond::FromTwoVectors(last_direction, direction) * last).normalized();
+        last = (rotation_between(last_direction, direction) * last).normalized();
         last_direction = direction;
         out.q_lab_segment.push_back(last);
     }

@@ -2,7 +2,7 @@
 
 #include "core/base/units.h"
 
-#include <Eigen/Dense>
+#include <Eigen/Cholesky>
 
 #include <algorithm>
 #include <cmath>
@@ -71,22 +71,27 @@ void pass_transposed(const Biquad& filter, std::vector<double>& w) {
 }
 
 using Powers = std::array<double, kTrendTerms>;
+using TrendInverse = Eigen::Matrix<double, kTrendTerms, Eigen::Dynamic>;
 
 /// Least-squares polynomial through the samples nearest an end, k steps inwards.
 class LocalTrend {
 public:
     explicit LocalTrend(int count) : scale_(1.0 / std::max(1, count - 1)) {
         const int terms = std::min(kTrendTerms, count - 1);
-        Eigen::MatrixXd design(count, terms);
+        TrendInverse design = TrendInverse::Zero(kTrendTerms, count);
         for (int k = 0; k < count; ++k) {
             const Powers powers = powers_at(k);
             for (int term = 0; term < terms; ++term)
-                design(k, term) = powers[static_cast<std::size_t>(term)];
+                design(term, k) = powers[static_cast<std::size_t>(term)];
         }
-        inverse_ = design.colPivHouseholderQr().solve(Eigen::MatrixXd::Identity(count, count));
+        // Four powers of numbers up to one: the normal equations lose no more than five digits.
+        Eigen::Matrix<double, kTrendTerms, kTrendTerms> normal = design * design.transpose();
+        for (int term = terms; term < kTrendTerms; ++term)
+            normal(term, term) = 1.0;
+        inverse_ = normal.ldlt().solve(design);
     }
     /// coefficients = inverse · samples; the polynomial is their sum with the powers.
-    const Eigen::MatrixXd& inverse() const { return inverse_; }
+    const TrendInverse& inverse() const { return inverse_; }
     Powers powers_at(double k) const {
         const double u = k * scale_;
         return {1.0, u, u * u, u * u * u};
@@ -94,7 +99,7 @@ public:
 
 private:
     double scale_;
-    Eigen::MatrixXd inverse_;
+    TrendInverse inverse_;
 };
 
 /// How one run is filtered.
@@ -139,7 +144,7 @@ void extend(const EndView<Value>& x, End kind, const Plan& plan) {
     if (kind == End::Odd)
         return;
     const LocalTrend trend(plan.fit);
-    const Eigen::MatrixXd& inverse = trend.inverse();
+    const TrendInverse& inverse = trend.inverse();
     std::array<Value, kTrendTerms> q;
     q.fill(Value(0.0 * x.inner(0)));
     for (Eigen::Index term = 0; term < inverse.rows(); ++term)
@@ -159,7 +164,7 @@ void extend(const EndView<Value>& x, End kind, const Plan& plan) {
 void extend_transposed(const EndView<double>& w, End kind, const Plan& plan) {
     if (kind == End::Trend) {
         const LocalTrend trend(plan.fit);
-        const Eigen::MatrixXd& inverse = trend.inverse();
+        const TrendInverse& inverse = trend.inverse();
         Powers q{};
         for (std::size_t k = 1; k <= plan.pad; ++k) {
             const auto step = static_cast<double>(k);

@@ -29,6 +29,13 @@ Outcome<std::string> read_bytes(const fs::path& path) {
                  "Check that you may read it."});
         return out;
     }
+    if (size > kMostBytes) {
+        out.add({Severity::Error, "too-large",
+                 "The file is larger than any capture of a lesson: "
+                 "2 GiB and no more are read.",
+                 "", "Cut it to the swing."});
+        return out;
+    }
     out.value.resize(size);
     in.read(out.value.data(), static_cast<std::streamsize>(size));
     if (in.bad()) {
