@@ -41,7 +41,7 @@ MarkerTake upright_golfer() {
 
 Outcome<Take> poses_of(MarkerTake markers, FrameRange reference) {
     mirror_markers(markers);
-    return poses_from_markers(markers, reference, MarkerParts::All);
+    return add_trunk_from_markers(markers, reference, arms_from_markers(markers));
 }
 
 } // namespace

@@ -95,6 +95,9 @@ int main(int argc, char** argv) {
                             .add(p.peak_t_s - t.peak_s, p.peak_t_u_s);
                         speeds["peak speed " + name + (noise_mm < 1 ? ", 0.3 mm" : ", 1.5 mm")].add(
                             p.peak_deg_s / t.peak_deg_s - 1.0, 0.01);
+                        speeds["peak speed " + name + (noise_mm < 1 ? ", 0.3 mm" : ", 1.5 mm") +
+                               ", its own interval"]
+                            .add(p.peak_deg_s / t.peak_deg_s - 1.0, p.peak_u_deg_s / t.peak_deg_s);
                     }
                     const auto& impact = a.moments[Moment::Impact];
                     times["impact"].add(impact ? impact->t_s - motion.impact_s() : NAN,

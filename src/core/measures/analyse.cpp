@@ -519,15 +519,15 @@ Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints)
 
 Outcome<Take> take_from_markers(MarkerTake markers) {
     mirror_markers(markers);
-    const Outcome<Take> rough = poses_from_markers(markers, {}, MarkerParts::ArmAndClub);
-    if (const auto window = find_address(rough.value)) {
-        const auto frame_at = [&](double t_s) {
-            return static_cast<std::size_t>(std::lround(t_s * markers.rate_hz));
-        };
-        return poses_from_markers(markers, {frame_at(window->begin_s), frame_at(window->end_s) + 1},
-                                  MarkerParts::All);
-    }
-    return poses_from_markers(markers, find_calm_before_swing(markers), MarkerParts::All);
+    Outcome<Take> arms = arms_from_markers(markers);
+    const auto frame_at = [&](double t_s) {
+        return static_cast<std::size_t>(std::lround(t_s * markers.rate_hz));
+    };
+    const auto window = find_address(arms.value);
+    const FrameRange address =
+        window ? FrameRange{frame_at(window->begin_s), frame_at(window->end_s) + 1}
+               : find_calm_before_swing(markers);
+    return add_trunk_from_markers(markers, address, std::move(arms));
 }
 
 } // namespace kite

@@ -52,14 +52,13 @@ FourSignals filter_runs(const FourSignals& x, const std::vector<FrameRange>& run
 
 /// SD of white noise before the filter, from the squares of what the filter took away: by their
 /// median, so that fast parts and outliers count little.
-double noise_from_squares(std::vector<double>& squares, double median_of_chi_squared,
-                          double cutoff_hz, double rate_hz) {
+double noise_from_squares(std::vector<double>& squares, double cutoff_hz, double rate_hz) {
+    constexpr double kMedianOfChiSquared = 0.4549; // with one degree of freedom
     if (squares.empty())
         return kNaN;
     const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
     std::nth_element(squares.begin(), middle, squares.end());
-    return std::sqrt(*middle / median_of_chi_squared) /
-           calc_noise_gain(cutoff_hz, rate_hz).residual;
+    return std::sqrt(*middle / kMedianOfChiSquared) / calc_noise_gain(cutoff_hz, rate_hz).residual;
 }
 
 /// SD of the raw orientation about the body's axes.
@@ -80,10 +79,9 @@ Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
                                     off(static_cast<Eigen::Index>(axis)));
     }
     Vector3d out = Vector3d::Constant(kNaN);
-    // Median of chi-squared with one degree of freedom: 0.4549.
     for (std::size_t axis = 0; axis < (has_roll ? 3U : 2U); ++axis)
         out(static_cast<Eigen::Index>(axis)) =
-            noise_from_squares(squares[axis], 0.4549, cutoff_hz, rate_hz);
+            noise_from_squares(squares[axis], cutoff_hz, rate_hz);
     return out;
 }
 
@@ -231,19 +229,11 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
         FourSignals places(n, Eigen::Array4d::Zero());
         for (std::size_t i = 0; i < n; ++i)
             places[i].head<3>() = series.p_lab_m[i].array();
-        const std::vector<bool> measured = valid;
         bridge_gaps(places, valid, rate_hz);
         places = filter_runs(places, find_runs(valid, cuts), out.cutoff_hz, rate_hz);
         out.p_lab_m.resize(n);
-        std::vector<double> squares;
-        squares.reserve(n);
-        for (std::size_t i = 0; i < n; ++i) {
+        for (std::size_t i = 0; i < n; ++i)
             out.p_lab_m[i] = places[i].head<3>();
-            if (measured[i])
-                squares.push_back((series.p_lab_m[i] - out.p_lab_m[i]).squaredNorm());
-        }
-        // Median of chi-squared with three degrees of freedom: 2.366.
-        out.position_noise_m = noise_from_squares(squares, 2.366, out.cutoff_hz, rate_hz);
     }
     return out;
 }

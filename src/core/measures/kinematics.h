@@ -37,7 +37,6 @@ struct SegmentMotion {
         return {2.0 * (q.x() * q.z() + q.w() * q.y()), 2.0 * (q.y() * q.z() - q.w() * q.x()),
                 1.0 - 2.0 * (q.x() * q.x() + q.y() * q.y())};
     }
-    double position_noise_m = 0.0; ///< SD of white noise of the raw origin along one axis
     /// SD of the raw orientation about an axis across the long axis.
     double noise_across_rad() const;
     /// SD of the raw orientation about an axis given in the lab, as the body stands at a frame.

@@ -76,8 +76,10 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
                                                   std::max(1.0, std::abs(at_peak.x(d + 2))));
     const bool lost = !(peak_u_s <= kLeastSure_s) || peak->at_end;
     if (!lost) {
-        if (peak->value_u <= kLeastSureValue * peak->value)
+        if (peak->value_u <= kLeastSureValue * peak->value) {
             out.peak_deg_s = peak->value;
+            out.peak_u_deg_s = peak->value_u;
+        }
         out.peak_t_s = peak->t_s;
         out.peak_t_u_s = peak_u_s;
         // The club is fastest at the ball: where impact is only roughly known, so is that.

@@ -22,6 +22,7 @@ struct SegmentSequence {
     double reversal_t_s = kMissing; ///< last change from back to down before the peak
     double reversal_u_s = kMissing;
     double peak_deg_s = kMissing;
+    double peak_u_deg_s = kMissing; ///< standard uncertainty
     double peak_t_s = kMissing;
     double peak_t_u_s = kMissing;       ///< standard uncertainty
     double before_impact_ms = kMissing; ///< positive: the peak comes before impact

@@ -291,6 +291,7 @@ private:
     void drop_spikes(const Known& known) {
         Track& track = *known.track;
         const bool club = known.label.rfind("CLB", 0) == 0;
+        // Squared, as far off as a point lies.
         std::vector<double> residual(m_.frames, kNaN);
         const auto residual_at = [&](std::size_t i) {
             if (i < 2 || i + 2 >= m_.frames)
@@ -300,11 +301,19 @@ private:
             // Not a number where one of them is missing: then the next ones alone.
             const double by_four =
                 (track[i] - (4.0 * (a + b) - track[i - 2] - track[i + 2]) / 6.0).squaredNorm();
-            return std::sqrt(std::isfinite(by_four) ? by_four
-                                                    : (track[i] - 0.5 * (a + b)).squaredNorm());
+            return std::isfinite(by_four) ? by_four : (track[i] - 0.5 * (a + b)).squaredNorm();
         };
-        for (std::size_t i = 0; i < m_.frames; ++i)
+        // The club bends round fast, and the ball kicks it.
+        const double least_m = plausible::kSpike_m + (club ? 12.0 : 0.6) / m_.rate_hz;
+        double most = 0.0;
+        for (std::size_t i = 0; i < m_.frames; ++i) {
             residual[i] = residual_at(i);
+            most = std::max(most, std::isfinite(residual[i]) ? residual[i] : 0.0);
+        }
+        if (most < least_m * least_m)
+            return;
+        for (double& value : residual)
+            value = std::sqrt(value);
         std::vector<double> about;
         for (int round = 0; round < 40; ++round) {
             // The largest first: its neighbours look bad because of it.
@@ -320,30 +329,19 @@ private:
                  ++i)
                 if (std::isfinite(residual[i]))
                     about.push_back(residual[i]);
-            // The club bends round fast, and the ball kicks it.
-            const double frames_m = club ? 12.0 / m_.rate_hz : 0.6 / m_.rate_hz;
-            const double limit = std::max(plausible::kSpike_m + frames_m, 7.0 * median_of(about));
+            const double limit = std::max(least_m, 7.0 * median_of(about));
             if (residual[worst] < limit)
                 return;
             track[worst] = missing_point();
             spikes_.insert(known.label);
             ++spike_count_;
             for (std::size_t i = worst > 2 ? worst - 2 : 0; i < std::min(m_.frames, worst + 3); ++i)
-                residual[i] = residual_at(i);
+                residual[i] = std::sqrt(residual_at(i));
         }
     }
 
     Vector3d mean_in(const char* label, FrameRange frames) {
-        const Track* track = m_.find(label);
-        Vector3d sum = Vector3d::Zero();
-        int count = 0;
-        if (track != nullptr)
-            for (std::size_t i = frames.begin; i < frames.end; ++i)
-                if ((*track)[i].allFinite()) {
-                    sum += (*track)[i];
-                    ++count;
-                }
-        return count > 0 ? Vector3d(sum / count) : missing_point();
+        return kite::mean_in(m_, {label}, frames);
     }
 
     void exchange(const char* a, const char* b) {
@@ -405,14 +403,7 @@ private:
         }
         const auto at = [&](const char* label) { return mean_in(label, calm); };
         const auto mean_seen = [&](std::initializer_list<const char*> labels) {
-            Vector3d sum = Vector3d::Zero();
-            int count = 0;
-            for (const char* label : labels)
-                if (const Vector3d p = at(label); p.allFinite()) {
-                    sum += p;
-                    ++count;
-                }
-            return count > 0 ? Vector3d(sum / count) : missing_point();
+            return kite::mean_in(m_, labels, calm);
         };
         const Vector3d hips = mean_seen({"LASI", "RASI", "LPSI", "RPSI"});
         const Vector3d chest = mean_seen({"C7", "CLAV", "T10", "STRN", "LSHO", "RSHO"});
@@ -602,14 +593,14 @@ std::size_t find_fastest_frame(const MarkerTake& markers) {
 
 FrameRange find_calm_before_swing(const MarkerTake& markers) {
     const std::size_t fastest = find_fastest_frame(markers);
-    const auto frames = [&](double s) {
+    const auto frames_in = [&](double s) {
         return static_cast<std::size_t>(std::lround(s * markers.rate_hz));
     };
-    const std::size_t window = std::max<std::size_t>(3, frames(0.1) + 1);
-    if (fastest == markers.frames || fastest < frames(0.5) + window)
+    const std::size_t window = std::max<std::size_t>(3, frames_in(0.1) + 1);
+    if (fastest == markers.frames || fastest < frames_in(0.5) + window)
         return {0, std::min(markers.frames, window)};
-    const std::size_t end = fastest - frames(0.5);
-    const std::size_t begin = end > frames(2.5) ? end - frames(2.5) : 0;
+    const std::size_t end = fastest - frames_in(0.5);
+    const std::size_t begin = end > frames_in(2.5) ? end - frames_in(2.5) : 0;
     std::vector<double> step(markers.frames, std::numeric_limits<double>::infinity());
     for (std::size_t i = begin + 1; i < end; ++i) {
         double sum = 0.0;
@@ -633,10 +624,14 @@ FrameRange find_calm_before_swing(const MarkerTake& markers) {
         unrest.push_back(sum);
         least = std::min(least, sum);
     }
-    // Of windows about as calm the last: before it the golfer may have stood elsewhere.
-    for (std::size_t k = unrest.size(); k-- > 0;)
-        if (unrest[k] <= kAsCalm * least)
-            return {begin + k, begin + k + window};
+    // Of windows about as calm the last: before it the golfer may have stood elsewhere. The noise
+    // of forty markers hides that the hands have begun to move: those are asked first.
+    for (const bool hands_rest : {true, false})
+        for (std::size_t k = unrest.size(); k-- > 0;) {
+            const FrameRange frames{begin + k, begin + k + window};
+            if (unrest[k] <= kAsCalm * least && (!hands_rest || is_calm(markers, frames)))
+                return frames;
+        }
     return {begin, std::min(end, begin + window)};
 }
 

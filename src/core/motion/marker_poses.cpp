@@ -134,17 +134,6 @@ Track carried(const Track& vector_lab, const std::vector<Quaterniond>& q_lab_fra
     return out;
 }
 
-Vector3d mean_in(const Track& track, FrameRange frames) {
-    Vector3d sum = Vector3d::Zero();
-    int count = 0;
-    for (std::size_t i = frames.begin; i < std::min(frames.end, track.size()); ++i)
-        if (track[i].allFinite()) {
-            sum += track[i];
-            ++count;
-        }
-    return count > 0 ? Vector3d(sum / count) : missing_point();
-}
-
 /// Lengths are medians, so that single bad frames do not matter.
 std::optional<double> median_length(std::vector<double> lengths) {
     lengths.erase(
@@ -201,8 +190,13 @@ void assign_plates(const MarkerTake& markers, Take& take) {
 
 class PoseBuilder {
 public:
-    PoseBuilder(const MarkerTake& ready, FrameRange reference)
-        : m_(ready), reference_(reference), sides_(ready.handed), n_(ready.frames) {
+    /// Goes on with what another has built.
+    PoseBuilder(const MarkerTake& ready, FrameRange reference, Outcome<Take> begun)
+        : m_(ready), reference_(reference), sides_(ready.handed), n_(ready.frames),
+          out_(std::move(begun)) {}
+
+    explicit PoseBuilder(const MarkerTake& ready)
+        : m_(ready), sides_(ready.handed), n_(ready.frames) {
         Take& take = out_.value;
         take.name = ready.name;
         take.source = Source::Markers;
@@ -535,15 +529,19 @@ private:
 
 } // namespace
 
-Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference, MarkerParts parts) {
-    PoseBuilder builder(ready, reference);
-    if (parts == MarkerParts::All)
-        builder.build_clusters();
+Outcome<Take> arms_from_markers(const MarkerTake& ready) {
+    PoseBuilder builder(ready);
     builder.build_arms();
     builder.build_club();
     builder.add_points();
-    if (parts == MarkerParts::All)
-        builder.add_forces_and_say();
+    return builder.take();
+}
+
+Outcome<Take> add_trunk_from_markers(const MarkerTake& ready, FrameRange reference,
+                                     Outcome<Take> arms) {
+    PoseBuilder builder(ready, reference, std::move(arms));
+    builder.build_clusters();
+    builder.add_forces_and_say();
     return builder.take();
 }
 

@@ -65,6 +65,32 @@ std::vector<Vector3d>* MarkerTake::find(std::string_view label) {
     return nullptr;
 }
 
+Vector3d mean_in(const std::vector<Vector3d>& track, FrameRange frames) {
+    Vector3d sum = Vector3d::Zero();
+    int count = 0;
+    for (std::size_t i = frames.begin; i < std::min(frames.end, track.size()); ++i)
+        if (track[i].allFinite()) {
+            sum += track[i];
+            ++count;
+        }
+    return count > 0 ? Vector3d(sum / count) : missing_point();
+}
+
+Vector3d mean_in(const MarkerTake& markers, std::initializer_list<const char*> labels,
+                 FrameRange frames) {
+    Vector3d sum = Vector3d::Zero();
+    int count = 0;
+    for (const char* label : labels) {
+        const std::vector<Vector3d>* track = markers.find(label);
+        const Vector3d p = track == nullptr ? missing_point() : mean_in(*track, frames);
+        if (p.allFinite()) {
+            sum += p;
+            ++count;
+        }
+    }
+    return count > 0 ? Vector3d(sum / count) : missing_point();
+}
+
 void check_unit(MarkerTake& markers, std::vector<Finding>& findings) {
     struct Size {
         const char* a;

@@ -6,6 +6,7 @@
 #include "core/motion/take.h"
 
 #include <array>
+#include <initializer_list>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -40,6 +41,12 @@ struct MarkerTake {
     std::vector<Eigen::Vector3d>* find(std::string_view label);
 };
 
+/// Mean of a track over those of the frames in which it was seen; all NaN without any.
+Eigen::Vector3d mean_in(const std::vector<Eigen::Vector3d>& track, FrameRange frames);
+/// … and of several markers, of those that were seen there.
+Eigen::Vector3d mean_in(const MarkerTake& markers, std::initializer_list<const char*> labels,
+                        FrameRange frames);
+
 /// What is known about the axes from outside: the user's choice, or the file's own parameters.
 struct AxisHints {
     std::optional<SignedAxis> up;
@@ -65,22 +72,21 @@ struct HipJointCentres {
 };
 HipJointCentres calc_hip_joint_centres(double pelvis_width_m, double pelvis_depth_m);
 
-/// Which segments to build.
-enum class MarkerParts {
-    ArmAndClub, ///< directions only: no reference shape is needed
-    All         ///< pelvis and torso too, by a rigid fit to the shape in the reference frames
-};
-
 /// Makes markers in the lab frame ready for poses: a left-handed golfer is mirrored (the labels
 /// stay as they are). Gaps stay: what was not seen is not made up.
 void mirror_markers(MarkerTake& markers);
 
-/// Segment poses from markers that are ready. `reference` are the frames in which the golfer
-/// stands at address; the anatomical frames (docs/frames.md) are built from the mean positions
-/// there, of markers hidden there from where they stand to the others when all are seen. In every
-/// frame those markers serve that were seen. What cannot be built is left out and named in the
-/// findings; frames in which a cluster has lost its shape are missing.
-Outcome<Take> poses_from_markers(const MarkerTake& ready, FrameRange reference, MarkerParts parts);
+/// Arms and club from markers that are ready: directions, which need no reference shape. What
+/// cannot be built is left out.
+Outcome<Take> arms_from_markers(const MarkerTake& ready);
+
+/// Adds pelvis and torso, by a rigid fit to their shape in the frames in which the golfer stands at
+/// address: the anatomical frames (docs/frames.md) are built from the mean positions there, of
+/// markers hidden there from where they stand to the others when all are seen. In every frame those
+/// markers serve that were seen. What cannot be built, of all parts, is named in the findings;
+/// frames in which a cluster has lost its shape are missing.
+Outcome<Take> add_trunk_from_markers(const MarkerTake& ready, FrameRange reference,
+                                     Outcome<Take> arms);
 
 /// The frames (about 0.1 s) in which the markers move least.
 FrameRange find_calmest_frames(const MarkerTake& markers);

@@ -91,17 +91,6 @@ std::string hand_word(Handedness hand) {
     return hand == Handedness::Left ? "left" : "right";
 }
 
-Vector3d mean_in(const Track& track, FrameRange frames) {
-    Vector3d sum = Vector3d::Zero();
-    int count = 0;
-    for (std::size_t i = frames.begin; i < std::min(frames.end, track.size()); ++i)
-        if (track[i].allFinite()) {
-            sum += track[i];
-            ++count;
-        }
-    return count > 0 ? Vector3d(sum / count) : missing_point();
-}
-
 } // namespace
 
 bool Orientation::has_head() const {
@@ -119,19 +108,9 @@ Orientation observe(const MarkerTake& markers) {
     const bool has_address = is_calm(markers, calm);
     if (!has_address && fastest < markers.frames)
         calm = {fastest > 1 ? fastest - 1 : 0, std::min(markers.frames, fastest + 2)};
-    const auto at = [&](const char* label) {
-        const Track* track = markers.find(label);
-        return track == nullptr ? missing_point() : mean_in(*track, calm);
-    };
+    const auto at = [&](const char* label) { return mean_in(markers, {label}, calm); };
     const auto mean_seen = [&](std::initializer_list<const char*> labels) {
-        Vector3d sum = Vector3d::Zero();
-        int count = 0;
-        for (const char* label : labels)
-            if (const Vector3d p = at(label); p.allFinite()) {
-                sum += p;
-                ++count;
-            }
-        return count > 0 ? Vector3d(sum / count) : missing_point();
+        return mean_in(markers, labels, calm);
     };
     // Which way the golfer looks, from where the hands are.
     const Vector3d body =
@@ -193,19 +172,8 @@ SignedAxis nearest_axis(const Vector3d& direction) {
 /// From the feet to the chest, else from the pelvis to it; in the file's axes.
 std::optional<Vector3d> find_up(const MarkerTake& markers) {
     const FrameRange all{0, markers.frames};
-    const auto at = [&](const char* label) {
-        const Track* track = markers.find(label);
-        return track == nullptr ? missing_point() : mean_in(*track, all);
-    };
     const auto mean_seen = [&](std::initializer_list<const char*> labels) {
-        Vector3d sum = Vector3d::Zero();
-        int count = 0;
-        for (const char* label : labels)
-            if (const Vector3d p = at(label); p.allFinite()) {
-                sum += p;
-                ++count;
-            }
-        return count > 0 ? Vector3d(sum / count) : missing_point();
+        return mean_in(markers, labels, all);
     };
     const Vector3d chest = mean_seen({"C7", "CLAV", "LSHO", "RSHO"});
     const Vector3d hips = mean_seen({"LASI", "RASI", "LPSI", "RPSI"});

@@ -2,10 +2,11 @@
 
 #include "core/base/units.h"
 
-#include <Eigen/Cholesky>
+#include <Eigen/LU>
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <stdexcept>
 
 namespace kite {
@@ -37,20 +38,22 @@ constexpr int kTrendTerms = 4;
 constexpr double kTrendPeriods = 1.25;
 
 /// One pass in place, started in the steady state of the first sample so that there is no step.
-template <class Value>
-void pass(const Biquad& filter, std::vector<Value>& x) {
+template <class Iterator>
+void pass(const Biquad& filter, Iterator from, Iterator to) {
+    using Value = typename std::iterator_traits<Iterator>::value_type;
     const auto& b = filter.b;
     const auto& a = filter.a;
+    const Value first = *from;
     // Steady state of the transposed direct form for constant input x0 (unit gain at zero
     // frequency).
-    Value z2 = (b[2] - a[2]) * x.front();
-    Value z1 = (b[1] - a[1]) * x.front() + z2;
-    for (Value& value : x) {
-        const Value in = value;
+    Value z2 = (b[2] - a[2]) * first;
+    Value z1 = (b[1] - a[1]) * first + z2;
+    for (; from != to; ++from) {
+        const Value in = *from;
         const Value y = b[0] * in + z1;
         z1 = b[1] * in - a[1] * y + z2;
         z2 = b[2] * in - a[2] * y;
-        value = y;
+        *from = y;
     }
 }
 
@@ -85,10 +88,12 @@ public:
                 design(term, k) = powers[static_cast<std::size_t>(term)];
         }
         // Four powers of numbers up to one: the normal equations lose no more than five digits.
-        Eigen::Matrix<double, kTrendTerms, kTrendTerms> normal = design * design.transpose();
+        Eigen::Matrix<double, kTrendTerms, kTrendTerms> normal =
+            design.lazyProduct(design.transpose());
         for (int term = terms; term < kTrendTerms; ++term)
             normal(term, term) = 1.0;
-        inverse_ = normal.ldlt().solve(design);
+        const Eigen::Matrix<double, kTrendTerms, kTrendTerms> inverted = normal.inverse();
+        inverse_ = inverted.lazyProduct(design);
     }
     /// coefficients = inverse · samples; the polynomial is their sum with the powers.
     const TrendInverse& inverse() const { return inverse_; }
@@ -199,10 +204,8 @@ void filter_run(const std::vector<Value>& x, FrameRange run, double cutoff_hz, d
     std::copy_n(from, n, y.begin() + static_cast<std::ptrdiff_t>(plan.pad));
     extend(EndView<Value>{y, plan.pad, 1}, begin, plan);
     extend(EndView<Value>{y, plan.pad + n - 1, -1}, end, plan);
-    pass(plan.filter, y);
-    std::reverse(y.begin(), y.end());
-    pass(plan.filter, y);
-    std::reverse(y.begin(), y.end());
+    pass(plan.filter, y.begin(), y.end());
+    pass(plan.filter, y.rbegin(), y.rend());
     std::copy_n(y.begin() + static_cast<std::ptrdiff_t>(plan.pad), n, to);
 }
 
@@ -249,8 +252,11 @@ std::vector<FrameRange> find_runs(const std::vector<bool>& valid,
     std::vector<FrameRange> runs;
     std::size_t begin = 0;
     bool open = false;
+    auto next_cut = cuts.begin();
     for (std::size_t i = 0; i < valid.size(); ++i) {
-        const bool cut = std::binary_search(cuts.begin(), cuts.end(), i);
+        while (next_cut != cuts.end() && *next_cut < i)
+            ++next_cut;
+        const bool cut = next_cut != cuts.end() && *next_cut == i;
         if (open && (!valid[i] || cut)) {
             runs.push_back({begin, i});
             open = false;

@@ -104,8 +104,8 @@ double plainness(const Samples& samples, const Spline& spline) {
 }
 /// The spline's prior is rougher than a body where there is little noise, and smoother than the
 /// odd shapes that noise hides: by so much its scatter was off for shapes of all kinds.
-constexpr double kNoisyScale = 1.2;
-constexpr double kPlainScale = 0.8;
+constexpr double kNoisyScale = 1.3;
+constexpr double kPlainScale = 0.9;
 
 /// What lies more standard deviations aside than this need not be drawn.
 constexpr double kOutOfReach = 6.0;
@@ -117,12 +117,11 @@ FrameRange frames_in_reach(const Spline& spline, const Spline::Draws& mean, int 
         return mean.frames;
     Eigen::Index top = 0;
     mean.level.col(0).maxCoeff(&top);
-    const auto sd_at = [&](Eigen::Index i) {
-        return spline.sd(mean.frames.begin + static_cast<std::size_t>(i), derivative);
-    };
+    const std::vector<double> sd = spline.sd(mean.frames, derivative);
+    const auto sd_at = [&](Eigen::Index i) { return sd[static_cast<std::size_t>(i)]; };
     const double least = mean.level(top, 0) - kOutOfReach * sd_at(top);
     const auto may = [&](Eigen::Index i) {
-        return mean.level(i, 0) + kOutOfReach * sd_at(i) >= least;
+        return i == top || mean.level(i, 0) + kOutOfReach * sd_at(i) >= least;
     };
     Eigen::Index first = 0;
     while (!may(first))
@@ -355,10 +354,9 @@ std::optional<Place> find_rise(const Samples& samples, TimeRange range, double n
     if (depth == Depth::PlaceAlone)
         return out;
     // Only where the sign is in doubt.
+    const std::vector<double> sd = spline->sd(mean.frames, samples.derivative);
     const auto in_doubt = [&](Eigen::Index i) {
-        return std::abs(mean.level(i, 0)) <
-               kOutOfReach *
-                   spline->sd(mean.frames.begin + static_cast<std::size_t>(i), samples.derivative);
+        return std::abs(mean.level(i, 0)) < kOutOfReach * sd[static_cast<std::size_t>(i)];
     };
     const auto row = static_cast<Eigen::Index>(
         std::clamp(out.t_s * rate - static_cast<double>(mean.frames.begin), 0.0,

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace kite {
 
@@ -56,18 +57,32 @@ double choose_cutoff_hz(const FourSignals& x, double rate_hz, CutoffBounds bound
         const NoiseGain gain = calc_noise_gain(f, rate_hz);
         return residual(f) + noise * (gain.value * gain.value - gain.residual * gain.residual);
     };
-    const int steps = std::max(2, static_cast<int>(std::ceil(std::log(high / low) / 0.10)));
-    std::vector<double> errors;
-    errors.reserve(static_cast<std::size_t>(steps) + 1);
+    // Every other step first, then those beside the best.
+    constexpr double kStep = 0.10;
+    const int steps =
+        2 * std::max(1, static_cast<int>(std::ceil(std::log(high / low) / kStep / 2.0)));
     const auto at = [&](double k) { return low * std::pow(high / low, k / steps); };
-    for (int k = 0; k <= steps; ++k)
-        errors.push_back(error(at(k)));
-    const auto best = std::min_element(errors.begin(), errors.end());
-    double place = static_cast<double>(best - errors.begin());
-    if (best != errors.begin() && best + 1 != errors.end()) {
-        const double bend = best[-1] - 2.0 * best[0] + best[1];
+    std::vector<double> errors(static_cast<std::size_t>(steps) + 1,
+                               std::numeric_limits<double>::quiet_NaN());
+    const auto error_of = [&](int k) {
+        double& known = errors[static_cast<std::size_t>(k)];
+        if (std::isnan(known))
+            known = error(at(k));
+        return known;
+    };
+    int best = 0;
+    for (int k = 2; k <= steps; k += 2)
+        if (error_of(k) < error_of(best))
+            best = k;
+    const int coarse = best;
+    for (int k : {coarse - 1, coarse + 1})
+        if (k >= 0 && k <= steps && error_of(k) < error_of(best))
+            best = k;
+    double place = best;
+    if (best > 0 && best < steps) {
+        const double bend = error_of(best - 1) - 2.0 * error_of(best) + error_of(best + 1);
         if (bend > 0.0)
-            place += 0.5 * (best[-1] - best[1]) / bend;
+            place += 0.5 * (error_of(best - 1) - error_of(best + 1)) / bend;
     }
     return at(place);
 }

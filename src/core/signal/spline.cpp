@@ -3,12 +3,9 @@
 #include "core/base/units.h"
 
 #include <Eigen/Cholesky>
-#include <Eigen/LU>
 
 #include <algorithm>
-#include <boost/math/tools/minima.hpp>
 #include <cmath>
-#include <cstdint>
 #include <random>
 
 namespace kite {
@@ -19,7 +16,7 @@ using Eigen::Vector4d;
 namespace {
 
 constexpr std::size_t kFewestSeen = 6;
-constexpr double kSettled = 1e-7; ///< relative change of the innovation's variance
+constexpr double kSettled = 1e-6; ///< relative change of the innovation's variance
 constexpr double kDiffuse = 1e9;  ///< variance of a state that nothing is known of, against noise 1
 
 /// Over `f` frames; derivatives are per frame.
@@ -50,6 +47,19 @@ double roughness_of(double cutoff_hz, double rate_hz) {
     return std::pow(2.0 * kPi * cutoff_hz / rate_hz, 8.0);
 }
 
+/// Columns as Fᵀ mixes them from the right.
+Matrix4d mixed(const Matrix4d& P) {
+    Matrix4d out;
+    out.col(3) = P.col(3);
+    out.col(2) = P.col(2) + P.col(3);
+    out.col(1) = P.col(1) + P.col(2) + 0.5 * P.col(3);
+    out.col(0) = P.col(0) + P.col(1) + 0.5 * P.col(2) + (1.0 / 6.0) * P.col(3);
+    return out;
+}
+/// F P Fᵀ for one frame and a symmetric P.
+Matrix4d carried_over(const Matrix4d& P) {
+    return mixed(mixed(P).transpose());
+}
 void make_symmetric(Matrix4d& P) {
     P = 0.5 * (P + P.transpose()).eval();
 }
@@ -86,77 +96,91 @@ double SplineState::slope_u() const {
     return std::sqrt(std::max(0.0, P(1, 1)));
 }
 
+/// What the filter knows without looking at the samples, from frame to frame. Where the frames come
+/// evenly it settles: then it is not computed again.
+class Spline::Stepper {
+public:
+    explicit Stepper(double roughness) : Q_(roughness * driven_a_frame()) {
+        step_.predicted_P = kDiffuse * Matrix4d::Identity();
+    }
+    /// On to the next frame (the first call: to the first); `loose` is the variance of a step that
+    /// leads there.
+    void go_on(bool seen, double loose) {
+        is_new_ = !settled_;
+        if (!begun_) {
+            begun_ = true;
+        } else if (!settled_ || !seen || loose > 0.0) {
+            is_new_ = true;
+            settled_ = false;
+            step_.predicted_P = carried_over(step_.filtered_P()) + Q_;
+            // Rounding that is not symmetric would grow without end.
+            make_symmetric(step_.predicted_P);
+            step_.predicted_P(0, 0) += loose;
+        }
+        if (!is_new_)
+            return;
+        if (!seen) {
+            step_.K.setZero();
+            step_.S = 0.0;
+            return;
+        }
+        const double last = step_.S;
+        step_.S = step_.predicted_P(0, 0) + 1.0;
+        step_.K = step_.predicted_P.col(0) / step_.S;
+        settled_ = ++used_ > 8 && std::abs(step_.S - last) < kSettled * step_.S;
+    }
+    const Step& step() const { return step_; }
+    bool is_new() const { return is_new_; } ///< another than at the frame before
+
+private:
+    static const Matrix4d& driven_a_frame() {
+        static const Matrix4d Q = driven(1.0);
+        return Q;
+    }
+    Matrix4d Q_;
+    Step step_;
+    bool begun_ = false;
+    bool settled_ = false;
+    bool is_new_ = true;
+    int used_ = 0;
+};
+
 /// Runs the filter and returns minus twice the logarithm of the likelihood, with the noise at its
 /// best value for this roughness (left in noise_sd_).
-double Spline::filter(const std::vector<double>& samples, const Options& options, double roughness,
-                      bool keep) {
-    static const Matrix4d F = transition(1.0);
-    static const Matrix4d Q1 = driven(1.0);
-    const Matrix4d Q = roughness * Q1;
+double Spline::filter(double roughness, bool keep) {
     Vector4d x = Vector4d::Zero();
-    Matrix4d P = kDiffuse * Matrix4d::Identity();
-    Matrix4d predicted_P = P;
-    // Where the frames come evenly the covariances settle: then they are not computed again.
-    Vector4d K = Vector4d::Zero();
-    double S = 0.0;
-    bool settled = false;
+    Stepper stepper(roughness);
     double log_product = 0.0;
     double product = 1.0;
     double sum_squares = 0.0;
     std::size_t used = 0;
-    auto loose = options.loose_steps.begin();
     for (std::size_t i = 0; i < frames_.size(); ++i) {
-        if (i > 0) {
-            // x = F x, by sums.
+        const double z = centred_[i];
+        const bool seen = std::isfinite(z);
+        if (i > 0) // x = F x, by sums.
             x = Vector4d(x(0) + x(1) + x(2) / 2.0 + x(3) / 6.0, x(1) + x(2) + x(3) / 2.0,
                          x(2) + x(3), x(3));
-            while (loose != options.loose_steps.end() && loose->first < frames_.begin + i)
-                ++loose;
-            const bool is_loose =
-                loose != options.loose_steps.end() && loose->first == frames_.begin + i;
-            const double z = samples[frames_.begin + i];
-            settled = settled && !is_loose && std::isfinite(z);
-            if (!settled) {
-                predicted_P.noalias() = F.lazyProduct(P).lazyProduct(F.transpose());
-                predicted_P += Q;
-                if (is_loose)
-                    predicted_P(0, 0) += loose->second;
-            }
-        }
+        stepper.go_on(seen, loose_.empty() ? 0.0 : loose_[i]);
+        const Step& step = stepper.step();
+        const double off = seen ? z - x(0) : 0.0;
         if (keep) {
+            if (stepper.is_new())
+                steps_.push_back(step);
             nodes_[i].predicted_x = x;
-            nodes_[i].predicted_P = predicted_P;
-            nodes_[i].settled = settled;
+            nodes_[i].off = off;
+            nodes_[i].step = steps_.size() - 1;
         }
-        const double z = samples[frames_.begin + i] - centre_;
-        if (std::isfinite(z)) {
-            if (!settled) {
-                const double last = S;
-                const Vector4d PH = predicted_P.col(0);
-                S = PH(0) + 1.0;
-                K = PH / S;
-                P.noalias() = predicted_P - K * PH.transpose();
-                make_symmetric(P);
-                settled = used > 8 && std::abs(S - last) < kSettled * S;
+        if (!seen)
+            continue;
+        x += off * step.K;
+        // The first four only say where the signal begins.
+        if (++used > 4) {
+            product *= step.S;
+            if (product > 1e100) {
+                log_product += std::log(product);
+                product = 1.0;
             }
-            const double off = z - x(0);
-            x += K * off;
-            // The first four only say where the signal begins.
-            if (++used > 4) {
-                product *= S;
-                if (product > 1e100) {
-                    log_product += std::log(product);
-                    product = 1.0;
-                }
-                sum_squares += off * off / S;
-            }
-        } else {
-            P = predicted_P;
-            S = 0.0;
-        }
-        if (keep) {
-            nodes_[i].filtered_x = x;
-            nodes_[i].filtered_P = P;
+            sum_squares += off * off / step.S;
         }
     }
     const auto n = static_cast<double>(used - 4);
@@ -165,25 +189,112 @@ double Spline::filter(const std::vector<double>& samples, const Options& options
     return n * std::log(std::max(variance, 1e-300)) + log_product + std::log(product);
 }
 
+/// With r gathered backwards the smooth state is x + P r. What the frames after one know of it is
+/// what a filter that runs backwards would.
 void Spline::smooth() {
-    static const Matrix4d F = transition(1.0);
-    nodes_.back().smooth_x = nodes_.back().filtered_x;
-    nodes_.back().smooth_P = nodes_.back().filtered_P;
-    for (std::size_t i = nodes_.size() - 1; i-- > 0;) {
+    Vector4d r = Vector4d::Zero();
+    Stepper back(roughness_);
+    for (std::size_t i = nodes_.size(); i-- > 0;) {
         Node& node = nodes_[i];
-        const Node& next = nodes_[i + 1];
-        // In a settled stretch every step back is the same.
-        if (node.settled && next.settled && i + 2 < nodes_.size() && nodes_[i + 2].settled)
-            node.gain = next.gain;
-        else
-            node.gain = next.predicted_P.ldlt().solve(F * node.filtered_P).transpose();
-        const Matrix4d& C = node.gain;
-        node.smooth_x = node.filtered_x + C * (next.smooth_x - next.predicted_x);
-        const Matrix4d change = next.smooth_P - next.predicted_P;
-        node.smooth_P.noalias() = C.lazyProduct(change).lazyProduct(C.transpose());
-        node.smooth_P += node.filtered_P;
-        make_symmetric(node.smooth_P);
+        const Step& step = steps_[node.step];
+        // r = Fᵀ r, by sums.
+        r = Vector4d(r(0), r(0) + r(1), r(0) / 2.0 + r(1) + r(2),
+                     r(0) / 6.0 + r(1) / 2.0 + r(2) + r(3));
+        node.smooth_x = filtered_x(node) + step.filtered_P() * r;
+        if (step.S > 0.0)
+            r(0) += node.off / step.S - step.K.dot(r);
+        node.pull = r;
+        back.go_on(step.S > 0.0, loose_.empty() || i + 1 == nodes_.size() ? 0.0 : loose_[i + 1]);
+        if (back.is_new())
+            back_P_.push_back(back.step().predicted_P);
+        node.back = back_P_.size() - 1;
     }
+    // Run backwards, odd derivatives have the other sign.
+    for (Matrix4d& P : back_P_)
+        for (int i = 0; i < 4; ++i)
+            for (int j = 1 - i % 2; j < 4; j += 2)
+                P(i, j) = -P(i, j);
+}
+
+namespace {
+
+/// L⁻¹ P, column by column: for single columns Eigen unrolls it.
+Matrix4d divided(const Eigen::LLT<Matrix4d>& root, const Matrix4d& P) {
+    Matrix4d out;
+    for (Eigen::Index i = 0; i < 4; ++i) {
+        Vector4d column = P.col(i);
+        root.matrixL().solveInPlace(column);
+        out.col(i) = column;
+    }
+    return out;
+}
+
+} // namespace
+
+/// What is known from the frames up to this one, and from those after it, together.
+Matrix4d Spline::smooth_P(std::size_t frame) const {
+    const Node& node = nodes_[frame];
+    const Matrix4d before = steps_[node.step].filtered_P();
+    const Matrix4d& after = back_P_[node.back];
+    // From the better known of the two, so that no large numbers are taken from each other.
+    const Matrix4d& P = before.trace() < after.trace() ? before : after;
+    const Eigen::LLT<Matrix4d> root(before + after);
+    if (root.info() != Eigen::Success)
+        return P;
+    const Matrix4d W = divided(root, P);
+    return P - W.transpose().lazyProduct(W);
+}
+
+/// The most likely half-power frequency, given what is usual, by its logarithm; and how sharply:
+/// -2 log L grows by 1 within one standard deviation. Every look is a run of the filter: from the
+/// usual one down the hill by octaves, then by parabolas, whose bend is wanted too.
+void Spline::choose_cutoff(const Smoothness& smoothness) {
+    const double usual = std::log(smoothness.usual_hz);
+    const double low = usual - std::log(4.0);
+    const double high = std::log(std::min(8.0 * smoothness.usual_hz, 1.2 * rate_hz_));
+    const auto unlikely = [&](double log_hz) {
+        const double off = (log_hz - usual) / smoothness.log_sd;
+        return filter(roughness_of(std::exp(log_hz), rate_hz_), false) + off * off;
+    };
+    // Values a step below, at and a step above the middle.
+    struct Three {
+        double middle, step, below, here, above;
+        double bend() const { return (below + above - 2.0 * here) / (step * step); }
+        /// Of the parabola's vertex from the middle.
+        double vertex() const { return (below - above) / (2.0 * step * bend()); }
+    };
+    const double octave = std::log(2.0);
+    Three three{usual, octave, 0.0, unlikely(usual), unlikely(usual + octave)};
+    const bool upwards = three.above < three.here;
+    three.below = upwards ? three.here : unlikely(usual - octave);
+    if (upwards) {
+        while (three.above < three.here && three.middle + 2.0 * octave < high + 1e-9) {
+            three = {three.middle + octave, octave, three.here, three.above,
+                     unlikely(three.middle + 2.0 * octave)};
+        }
+    } else {
+        while (three.below < three.here && three.middle - 2.0 * octave > low - 1e-9) {
+            three = {three.middle - octave, octave, unlikely(three.middle - 2.0 * octave),
+                     three.below, three.here};
+        }
+    }
+    constexpr double kAside = 0.2;
+    constexpr int kMostRounds = 4;
+    for (int round = 0; round < kMostRounds; ++round) {
+        double to = three.bend() > 0.0 ? three.vertex()
+                                       : std::copysign(three.step, three.below - three.above);
+        to = std::clamp(to, -three.step, three.step);
+        const double middle = std::clamp(three.middle + to, low, high);
+        three = {middle, kAside, unlikely(middle - kAside), unlikely(middle),
+                 unlikely(middle + kAside)};
+        if (three.bend() > 0.0 && std::abs(three.vertex()) < 0.5 * kAside)
+            break;
+    }
+    const bool bent = three.bend() > 0.0;
+    const double vertex = bent ? std::clamp(three.vertex(), -kAside, kAside) : 0.0;
+    cutoff_hz_ = std::exp(std::clamp(three.middle + vertex, low, high));
+    constexpr double kMost = 0.5;
+    log_cutoff_sd_ = bent ? std::min(kMost, std::sqrt(2.0 / three.bend())) : kMost;
 }
 
 std::optional<Spline> Spline::fit(const std::vector<double>& samples, double rate_hz,
@@ -206,43 +317,22 @@ std::optional<Spline> Spline::fit(const std::vector<double>& samples, double rat
     out.frames_ = {out.first_seen_, options.to_the_end ? out.frames_.end : out.last_seen_ + 1};
     out.centre_ = sum / static_cast<double>(out.seen_);
     out.nodes_.resize(out.frames_.size());
+    out.centred_.resize(out.frames_.size());
+    for (std::size_t i = 0; i < out.frames_.size(); ++i)
+        out.centred_[i] = samples[out.frames_.begin + i] - out.centre_;
+    for (const auto& [frame, variance] : options.loose_steps)
+        if (frame > out.frames_.begin && frame < out.frames_.end) {
+            out.loose_.resize(out.frames_.size(), 0.0);
+            out.loose_[frame - out.frames_.begin] = variance;
+        }
 
     if (options.cutoff_hz) {
         out.cutoff_hz_ = *options.cutoff_hz;
     } else {
-        // The most likely half-power frequency, given what is usual; by its logarithm.
-        const double low = std::log(0.25 * options.smoothness.usual_hz);
-        const double high = std::log(std::min(8.0 * options.smoothness.usual_hz, 1.2 * rate_hz));
-        const auto unlikely = [&](double log_hz) {
-            const double off =
-                (log_hz - std::log(options.smoothness.usual_hz)) / options.smoothness.log_sd;
-            return out.filter(samples, options, roughness_of(std::exp(log_hz), rate_hz), false) +
-                   off * off;
-        };
-        constexpr int kSteps = 5;
-        double best = low;
-        double best_value = std::numeric_limits<double>::infinity();
-        const double step = (high - low) / kSteps;
-        for (int k = 0; k <= kSteps; ++k)
-            if (const double value = unlikely(low + step * k); value < best_value) {
-                best_value = value;
-                best = low + step * k;
-            }
-        // To a hundredth of the frequency is more than the data tell.
-        constexpr int kBits = 8;
-        std::uintmax_t most_calls = 6;
-        const auto [log_hz, least] = boost::math::tools::brent_find_minima(
-            unlikely, std::max(low, best - step), std::min(high, best + step), kBits, most_calls);
-        out.cutoff_hz_ = std::exp(log_hz);
-        // How sharply: -2 log L grows by 1 within one standard deviation.
-        constexpr double kAside = 0.2;
-        const double bend = (unlikely(log_hz - kAside) + unlikely(log_hz + kAside) - 2.0 * least) /
-                            (kAside * kAside);
-        constexpr double kMost = 0.5;
-        out.log_cutoff_sd_ = bend > 0.0 ? std::min(kMost, std::sqrt(2.0 / bend)) : kMost;
+        out.choose_cutoff(options.smoothness);
     }
     out.roughness_ = roughness_of(out.cutoff_hz_, rate_hz);
-    out.filter(samples, options, out.roughness_, true);
+    out.filter(out.roughness_, true);
     out.smooth();
     return out;
 }
@@ -270,11 +360,12 @@ SplineState Spline::at(double t_s) const {
     if (u >= last) {
         const Matrix4d F = transition(u - last);
         return in_units(t_s, F * nodes_.back().smooth_x,
-                        F * nodes_.back().smooth_P * F.transpose() + roughness_ * driven(u - last));
+                        F * smooth_P(nodes_.size() - 1) * F.transpose() +
+                            roughness_ * driven(u - last));
     }
     if (u <= 0.0) {
         const Matrix4d F = transition(u);
-        Matrix4d P = F * nodes_.front().smooth_P * F.transpose();
+        Matrix4d P = F * smooth_P(0) * F.transpose();
         // Backwards the driving noise adds as much, with the signs of odd derivatives turned.
         Matrix4d Q = roughness_ * driven(-u);
         for (int i = 0; i < 4; ++i)
@@ -288,14 +379,17 @@ SplineState Spline::at(double t_s) const {
     const Node& node = nodes_[i];
     const Node& next = nodes_[i + 1];
     if (f < 1e-9)
-        return in_units(t_s, node.smooth_x, node.smooth_P);
+        return in_units(t_s, node.smooth_x, smooth_P(i));
     const Matrix4d to = transition(f);
-    const Vector4d x = to * node.filtered_x;
-    const Matrix4d P = to * node.filtered_P * to.transpose() + roughness_ * driven(f);
+    const Matrix4d P =
+        to * steps_[node.step].filtered_P() * to.transpose() + roughness_ * driven(f);
     const Matrix4d on = transition(1.0 - f);
-    const Matrix4d C = next.predicted_P.ldlt().solve(on * P).transpose();
-    return in_units(t_s, x + C * (next.smooth_x - next.predicted_x),
-                    P + C * (next.smooth_P - next.predicted_P) * C.transpose());
+    const Matrix4d C = P * on.transpose();
+    // As beside the next frame: what lies before it, and what it and all after it know.
+    const Matrix4d gain = steps_[next.step].predicted_P.ldlt().solve(on * P).transpose();
+    return in_units(t_s, to * filtered_x(node) + C * next.pull,
+                    P + gain * (smooth_P(i + 1) - steps_[next.step].predicted_P) *
+                            gain.transpose());
 }
 
 Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
@@ -319,26 +413,29 @@ Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
     const std::size_t first = out.frames.begin - frames_.begin;
     const double level_unit = std::pow(rate_hz_, derivative);
     // The last one from what is known there, each before it given the one after.
-    Columns x = noise_sd_ * (root_of(nodes_[last].smooth_P) * noise_at(last));
+    Columns x = noise_sd_ * (root_of(smooth_P(last)) * noise_at(last));
     Columns next_x(4, count);
-    // Along even frames what a draw may still do from one to the next settles.
-    Matrix4d left;
+    // Along even frames what the state after says of this one settles, and what is left open.
+    static const Matrix4d F = transition(1.0);
+    Matrix4d C;
     Matrix4d root;
     x.colwise() += nodes_[last].smooth_x;
     for (std::size_t i = last + 1; i-- > first;) {
         if (i < last) {
             const Node& node = nodes_[i];
             const Node& next = nodes_[i + 1];
-            const Matrix4d& C = node.gain;
-            if (i + 1 == last || C != next.gain) {
-                left = node.filtered_P - C * next.predicted_P * C.transpose();
+            if (i + 1 == last || node.step != next.step || next.step != nodes_[i + 2].step) {
+                const Matrix4d filtered_P = steps_[node.step].filtered_P();
+                const Matrix4d& predicted_P = steps_[next.step].predicted_P;
+                C = predicted_P.ldlt().solve(F * filtered_P).transpose();
+                Matrix4d left = filtered_P - C * predicted_P * C.transpose();
                 make_symmetric(left);
                 root = noise_sd_ * root_of(left);
             }
             x.colwise() -= next.predicted_x;
             next_x.noalias() = C.lazyProduct(x);
             next_x.noalias() += root.lazyProduct(noise_at(i));
-            x = next_x.colwise() + node.filtered_x;
+            x = next_x.colwise() + filtered_x(node);
         }
         const auto row = static_cast<Eigen::Index>(i - first);
         out.level.row(row) = level_unit * x.row(derivative).array();
@@ -349,9 +446,20 @@ Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
     return out;
 }
 
-double Spline::sd(std::size_t frame, int derivative) const {
-    const double variance = nodes_[frame - frames_.begin].smooth_P(derivative, derivative);
-    return noise_sd_ * std::pow(rate_hz_, derivative) * std::sqrt(std::max(0.0, variance));
+std::vector<double> Spline::sd(FrameRange range, int derivative) const {
+    std::vector<double> out;
+    out.reserve(range.size());
+    const double unit = noise_sd_ * std::pow(rate_hz_, derivative);
+    for (std::size_t frame = range.begin; frame < range.end; ++frame) {
+        const std::size_t i = frame - frames_.begin;
+        // Along even frames nothing changes.
+        if (!out.empty() && nodes_[i].step == nodes_[i - 1].step &&
+            nodes_[i].back == nodes_[i - 1].back)
+            out.push_back(out.back());
+        else
+            out.push_back(unit * std::sqrt(std::max(0.0, smooth_P(i)(derivative, derivative))));
+    }
+    return out;
 }
 
 Spline::Draws Spline::mean(FrameRange range, int derivative) const {

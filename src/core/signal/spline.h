@@ -38,10 +38,10 @@ struct Smoothness {
 /// Smoothing spline of a short stretch of samples with white noise, with its uncertainty.
 ///
 /// The signal is taken as a process whose fourth derivative is white noise (Wahba, J. R. Stat. Soc.
-/// B 40, 1978); Kalman filter and Rauch–Tung–Striebel smoother give its mean and covariance
-/// (Rauch, Tung & Striebel, AIAA J. 3, 1965). Noise and roughness are those under which the data
-/// are most likely, so that noise, gaps, ends and the method's own smoothing all show in the stated
-/// uncertainty. In frequency it is a zero-lag low-pass 1 / (1 + (f / f0)^8).
+/// B 40, 1978); Kalman filter and fixed-interval smoother give its mean and covariance (Bryson &
+/// Frazier 1963, in the form of de Jong, Biometrika 75, 1988). Noise and roughness are those under
+/// which the data are most likely, so that noise, gaps, ends and the method's own smoothing all
+/// show in the stated uncertainty. In frequency it is a zero-lag low-pass 1 / (1 + (f / f0)^8).
 /// Missing samples (NaN) are simply not used: between and beyond samples the uncertainty grows.
 class Spline {
 public:
@@ -80,24 +80,36 @@ public:
     Draws draw(FrameRange range, int derivative, int count = kDraws) const;
     /// The most likely signal in the same form, as a single column.
     Draws mean(FrameRange range, int derivative) const;
-    /// Standard deviation of the derivative of some order at one of the frames.
-    double sd(std::size_t frame, int derivative) const;
+    /// Standard deviation of the derivative of some order at frames that the spline has.
+    std::vector<double> sd(FrameRange range, int derivative) const;
 
     static constexpr int kDraws = 48;
 
 private:
-    struct Node {
-        Eigen::Vector4d filtered_x;
-        Eigen::Matrix4d filtered_P;
-        Eigen::Vector4d predicted_x;
+    /// What a step of the filter knows without looking at the samples. Along even frames it soon
+    /// settles: then many frames share one.
+    struct Step {
         Eigen::Matrix4d predicted_P;
-        Eigen::Vector4d smooth_x;
-        Eigen::Matrix4d smooth_P;
-        bool settled = false; ///< its covariances are those of the node before
-        Eigen::Matrix4d gain = Eigen::Matrix4d::Zero(); ///< of the state after on this one
+        Eigen::Vector4d K = Eigen::Vector4d::Zero(); ///< gain; nought where nothing was seen
+        double S = 0.0;                              ///< variance of the innovation
+
+        Eigen::Matrix4d filtered_P() const { return predicted_P - S * K * K.transpose(); }
     };
-    double filter(const std::vector<double>& samples, const Options& options, double roughness,
-                  bool keep);
+    struct Node {
+        Eigen::Vector4d predicted_x;
+        double off = 0.0;     ///< innovation
+        std::size_t step = 0; ///< of steps_
+        std::size_t back = 0; ///< of back_P_
+        Eigen::Vector4d pull; ///< what all from here on say of the state: r of the smoother
+        Eigen::Vector4d smooth_x;
+    };
+    class Stepper;
+    Eigen::Vector4d filtered_x(const Node& node) const {
+        return node.predicted_x + node.off * steps_[node.step].K;
+    }
+    Eigen::Matrix4d smooth_P(std::size_t node) const;
+    void choose_cutoff(const Smoothness& smoothness);
+    double filter(double roughness, bool keep);
     void smooth();
     SplineState in_units(double t_s, const Eigen::Vector4d& x, const Eigen::Matrix4d& P) const;
 
@@ -111,7 +123,11 @@ private:
     std::size_t seen_ = 0;
     std::size_t first_seen_ = 0;
     std::size_t last_seen_ = 0;
+    std::vector<double> centred_; ///< samples without their centre
+    std::vector<double> loose_;   ///< variance of the step to each frame; empty without any
     std::vector<Node> nodes_;
+    std::vector<Step> steps_;
+    std::vector<Eigen::Matrix4d> back_P_; ///< of the state, from the frames after it alone
 };
 
 } // namespace kite

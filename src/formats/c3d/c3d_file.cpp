@@ -57,6 +57,18 @@ public:
         return processor_ == Processor::Dec ? 0.25 * static_cast<double>(value)
                                             : static_cast<double>(value);
     }
+    /// Do reals of the file stand as this computer has them? Then four at a time are a copy.
+    bool are_reals_native() const {
+        const std::uint16_t one = 1;
+        unsigned char first = 0;
+        std::memcpy(&first, &one, 1);
+        return processor_ == Processor::Intel && first == 1;
+    }
+    std::array<float, 4> native_reals(std::size_t at) const {
+        std::array<float, 4> out;
+        std::memcpy(out.data(), bytes_.data() + at, sizeof out);
+        return out;
+    }
     std::string text(std::size_t at, std::size_t count) const {
         return std::string(bytes_.substr(at, count));
     }
@@ -300,9 +312,24 @@ private:
         constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
         file.points.assign(
             points_, std::vector<Eigen::Vector3d>(file.frames, Eigen::Vector3d::Constant(kNaN)));
+        const auto place = [&](std::size_t frame, std::size_t point) {
+            return data_at_ + frame * frame_size_ + point * 4 * item_;
+        };
+        if (item_ == 4 && bytes_.are_reals_native()) {
+            for (std::size_t point = 0; point < points_; ++point) {
+                std::vector<Eigen::Vector3d>& track = file.points[point];
+                for (std::size_t frame = 0; frame < file.frames; ++frame) {
+                    const auto xyzr = bytes_.native_reals(place(frame, point));
+                    const Eigen::Vector3d p(xyzr[0], xyzr[1], xyzr[2]);
+                    if (!(xyzr[3] < 0.0F) && p.allFinite())
+                        track[frame] = p;
+                }
+            }
+            return;
+        }
         for (std::size_t frame = 0; frame < file.frames; ++frame) {
             for (std::size_t point = 0; point < points_; ++point) {
-                const std::size_t at = data_at_ + frame * frame_size_ + point * 4 * item_;
+                const std::size_t at = place(frame, point);
                 Eigen::Vector3d p;
                 bool valid = false;
                 if (item_ == 4) {

@@ -67,6 +67,7 @@ Json sequence_of(const Analysis& analysis) {
         entry["reversal_t"] = number(part->reversal_t_s);
         entry["reversal_u"] = number(part->reversal_u_s);
         entry["peak_deg_s"] = number(part->peak_deg_s);
+        entry["peak_u_deg_s"] = number(part->peak_u_deg_s);
         entry["peak_t"] = number(part->peak_t_s);
         entry["peak_t_u"] = number(part->peak_t_u_s);
         entry["before_impact_ms"] = number(part->before_impact_ms);
