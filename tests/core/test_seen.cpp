@@ -14,6 +14,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 using namespace kite;
 using Eigen::Vector3d;
@@ -105,6 +106,40 @@ TEST(Unseen, AHiddenImpactCarriesItsUncertainty) {
         EXPECT_TRUE(std::isnan(result.value.speed.club_head_m_s)) << "nobody saw it there";
     }
     EXPECT_GE(within, 11);
+}
+
+// A part that is followed by fewer of its markers through the downswing says so; one that lost a
+// marker for two frames, or before the swing, does not.
+TEST(Unseen, AMarkerHiddenInTheDownswingIsNamed) {
+    for (const auto& [label, from_s, to_s, named] :
+         {std::tuple("CLB1", -0.05, 0.05, true), std::tuple("LASI", -0.20, -0.10, true),
+          std::tuple("STRN", -0.02, -0.012, false), std::tuple("C7", -1.6, -1.4, false)}) {
+        Case one(3);
+        const double impact_s = one.motion.impact_s();
+        one.hide({label}, impact_s + from_s, impact_s + to_s);
+        const auto take = take_from_file_markers(one.markers, {});
+        const auto said = std::find_if(take.findings.begin(), take.findings.end(),
+                                       [](const Finding& f) { return f.code == "markers-hidden"; });
+        ASSERT_EQ(said != take.findings.end(), named) << label;
+        if (named) {
+            EXPECT_NE(said->what.find(std::string(label) + " for"), std::string::npos)
+                << said->what;
+        }
+    }
+}
+
+// The hands alone tell that somebody has begun to move: a tenth of a second of slow takeaway is
+// less than the noise of forty markers, and no address.
+TEST(Address, CalmMeansCalmHands) {
+    for (std::uint32_t seed = 1; seed <= 8; ++seed) {
+        Case one(seed);
+        one.markers = study::capture_markers(one.motion, 240.0, 1.5, seed);
+        const FrameRange calm = find_calm_before_swing(one.markers);
+        // By the golfer himself, not by his markers: a quarter of a metre a second for 0.1 s.
+        const Vector3d moved = one.motion.wrist(static_cast<double>(calm.end - 1) / 240.0) -
+                               one.motion.wrist(static_cast<double>(calm.begin) / 240.0);
+        EXPECT_LT(moved.norm(), 0.03) << seed;
+    }
 }
 
 // A contact mark that is right is believed; one 30 ms off is told back with both times.

@@ -3,15 +3,14 @@
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
+#include <QResource>
 #include <QStyleFactory>
 
 #include <algorithm>
 #include <cmath>
 
-/// The fonts live in a static library, whose resources a linker drops unless they are asked for.
-static void load_resources() {
-    Q_INIT_RESOURCE(app);
-}
+/// Fonts and icons as resources.S holds them.
+extern "C" const unsigned char kite_resources[]; // NOLINT(modernize-avoid-c-arrays)
 
 namespace kite::app {
 
@@ -145,7 +144,7 @@ Theme& Theme::instance() {
 }
 
 Theme::Theme() : colours_(colours_of(ThemeKind::Light)) {
-    load_resources();
+    QResource::registerResource(&kite_resources[0]);
     for (const char* file :
          {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
         QFontDatabase::addApplicationFont(QString::fromLatin1(file));

@@ -2,6 +2,7 @@
 // and club, single points.
 #include "core/base/units.h"
 #include "core/motion/clusters.h"
+#include "core/motion/marker_mend.h"
 #include "core/motion/marker_names.h"
 #include "core/motion/markers.h"
 #include "core/motion/plausible.h"
@@ -333,8 +334,43 @@ public:
                 out_.value.points_lab_m[point] = *track;
     }
 
+    /// A part goes on without one of its markers, but not quite as before.
+    void name_hidden_markers() {
+        constexpr double kWorthSaying_s = 0.02;
+        constexpr double kBefore_s = 0.4; // of the fastest moment: the downswing …
+        constexpr double kAfter_s = 0.1;  // … to just after the ball
+        const std::size_t fastest = find_fastest_frame(m_);
+        if (fastest >= n_)
+            return;
+        const auto frames = [&](double s) { return static_cast<std::size_t>(s * m_.rate_hz); };
+        const std::size_t begin = fastest - std::min(fastest, frames(kBefore_s));
+        const std::size_t end = std::min(n_, fastest + frames(kAfter_s));
+        std::string hidden;
+        for (const auto& [segment, labels] :
+             {std::pair(Segment::Pelvis, pelvis_labels(sides_)),
+              std::pair(Segment::Torso, torso_labels()), std::pair(Segment::Club, club_labels())}) {
+            const PoseSeries* part = out_.value.find(segment);
+            for (const std::string& label : labels) {
+                const Track* track = m_.find(label);
+                std::size_t count = 0;
+                for (std::size_t i = begin; i < end && track != nullptr && part != nullptr; ++i)
+                    count += !(*track)[i].allFinite() && is_finite(part->q_lab_segment[i]) ? 1 : 0;
+                const double s = static_cast<double>(count) / m_.rate_hz;
+                if (s > kWorthSaying_s)
+                    hidden += (hidden.empty() ? "" : ", ") + label + " for " +
+                              std::to_string(std::lround(ms_from_s(s))) + " ms";
+            }
+        }
+        if (!hidden.empty())
+            out_.add({Severity::Warning, "markers-hidden",
+                      "Markers were hidden in the downswing: " + hidden +
+                          ". Their parts were followed by the other markers, a little less surely.",
+                      "marker labels", "Check whether the cameras see them."});
+    }
+
     void add_forces_and_say() {
         assign_plates(m_, out_.value);
+        name_hidden_markers();
         const std::string missing = missing_markers(m_);
         if (!missing.empty())
             out_.add({out_.value.segments.empty() ? Severity::Error : Severity::Warning,

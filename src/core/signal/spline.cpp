@@ -16,7 +16,7 @@ using Eigen::Vector4d;
 namespace {
 
 constexpr std::size_t kFewestSeen = 6;
-constexpr double kSettled = 1e-6; ///< relative change of the innovation's variance
+constexpr double kSettled = 1e-6; ///< relative change of variances from frame to frame
 constexpr double kDiffuse = 1e9;  ///< variance of a state that nothing is known of, against noise 1
 
 /// Over `f` frames; derivatives are per frame.
@@ -125,9 +125,13 @@ public:
             return;
         }
         const double last = step_.S;
+        const double last_jerk = jerk_;
         step_.S = step_.predicted_P(0, 0) + 1.0;
         step_.K = step_.predicted_P.col(0) / step_.S;
-        settled_ = ++used_ > 8 && std::abs(step_.S - last) < kSettled * step_.S;
+        jerk_ = step_.predicted_P(3, 3);
+        // They settle in waves that are out of step: one alone stands still at every crest.
+        settled_ = ++used_ > 8 && std::abs(step_.S - last) < kSettled * step_.S &&
+                   std::abs(jerk_ - last_jerk) < kSettled * jerk_;
     }
     const Step& step() const { return step_; }
     bool is_new() const { return is_new_; } ///< another than at the frame before
@@ -139,6 +143,7 @@ private:
     }
     Matrix4d Q_;
     Step step_;
+    double jerk_ = 0.0; ///< variance of the third derivative, before the frame is seen
     bool begun_ = false;
     bool settled_ = false;
     bool is_new_ = true;
