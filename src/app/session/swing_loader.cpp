@@ -128,14 +128,16 @@ QStringList capture_patterns() {
 }
 
 QString find_demo_lesson() {
-    const QStringList places{QStringLiteral(KITE_DEMO_FOLDER),
-                             QCoreApplication::applicationDirPath() +
-                                 QStringLiteral("/../share/kite-hinge/demo/lesson")};
-    for (const QString& place : places) {
-        QString file = QDir(place).filePath(QStringLiteral("lesson.json"));
-        if (QFileInfo::exists(file))
-            return file;
-    }
+    QDir here(QCoreApplication::applicationDirPath());
+    const QString list = QStringLiteral("demo/lesson/lesson.json");
+    const QString installed = here.filePath(QStringLiteral("../share/kite-hinge/") + list);
+    if (QFileInfo::exists(installed))
+        return QDir::cleanPath(installed);
+    // In a build folder: beside the sources, some folders up.
+    constexpr int kMostUp = 5;
+    for (int up = 0; up < kMostUp && here.cdUp(); ++up)
+        if (here.exists(list))
+            return here.filePath(list);
     return {};
 }
 

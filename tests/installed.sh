@@ -1,0 +1,31 @@
+#!/usr/bin/env bash
+# An installed Kite Hinge: everything in its place, it runs from there with its demo, and it knows no
+# path of the machine that built it. Usage: installed.sh BUILD_FOLDER SOURCE_FOLDER CMAKE
+set -euo pipefail
+build=$1 source=$2 cmake=$3
+place=$(mktemp -d)
+trap 'rm -rf "$place"' EXIT
+fail() { echo "installed: $*" >&2; exit 1; }
+
+"$cmake" --install "$build" --prefix "$place/usr" >/dev/null
+for file in bin/kite-hinge bin/kite-hinge-cli share/applications/kite-hinge.desktop \
+    share/metainfo/kite.hinge.KiteHinge.metainfo.xml share/icons/hicolor/scalable/apps/kite-hinge.svg \
+    share/man/man1/kite-hinge-cli.1 share/bash-completion/completions/kite-hinge-cli \
+    share/kite-hinge/demo/lesson/lesson.json; do
+    [ -s "$place/usr/$file" ] || fail "$file is missing"
+done
+for program in kite-hinge kite-hinge-cli; do
+    ! grep -qaF "$source" "$place/usr/bin/$program" || fail "$program holds the path $source"
+done
+desktop-file-validate "$place/usr/share/applications/kite-hinge.desktop"
+appstreamcli validate --no-net --pedantic "$place"/usr/share/metainfo/*.xml >"$place/appstream.log" ||
+    { cat "$place/appstream.log" >&2; fail "the AppStream data are not valid"; }
+
+cd "$place"
+bin=$place/usr/bin
+"$bin/kite-hinge-cli" simulate --seed 1 swing.csv >/dev/null
+"$bin/kite-hinge-cli" analyse --json swing.csv | grep -q '"events"' || fail "the command line gives no result"
+QT_QPA_PLATFORM=offscreen HOME=$place "$bin/kite-hinge" --demo --shot demo.png
+QT_QPA_PLATFORM=offscreen HOME=$place "$bin/kite-hinge" --shot empty.png
+[ -s demo.png ] || fail "no picture of the demo"
+! cmp -s demo.png empty.png || fail "the demo was not found"
