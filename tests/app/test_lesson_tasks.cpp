@@ -16,13 +16,16 @@
 #include "app/views/import_assistant.h"
 #include "app/views/measure_help.h"
 #include "app/views/measure_sketch.h"
-#include "app/views/measure_texts.h"
 #include "app/views/moment_table.h"
+#include "app/views/search_sheet.h"
 #include "app/views/swing_panel.h"
 #include "app/window_test.h"
+#include "core/catalogue/measure.h"
+#include "core/motion/rotation.h"
 #include "core/sets/swing_set.h"
 #include "formats/pose_csv/pose_csv.h"
 #include "simulate/simulate.h"
+#include "support/played_twice.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
@@ -246,7 +249,7 @@ TEST_F(LessonTasks, TheGolfersBestSwingIsLaidUnder) {
     const QString csv = window->bench()->differences()->csv();
     EXPECT_EQ(csv.split(QLatin1Char('\n')).first(), QStringLiteral("measure,this,other,change"));
     EXPECT_EQ(csv.count(QLatin1Char('\n')), 14);
-    EXPECT_TRUE(csv.contains(QStringLiteral("\"Club peak, ms\",")));
+    EXPECT_TRUE(csv.contains(QStringLiteral("\"Club peak, °/s\",")));
 }
 
 TEST_F(LessonTasks, LengthsAndSpeedsAreShownInTheUnitChosen) {
@@ -303,11 +306,6 @@ TEST_F(LessonTasks, EveryMeasureSaysWhatItIs) {
     window->bench()->table()->setCurrentIndex(window->bench()->table()->model()->index(4, 4));
     key(Qt::Key_I);
     EXPECT_EQ(help->shown(), QStringLiteral("separation"));
-    for (const BodyCurve& curve : all_body_curves())
-        EXPECT_NE(find_measure_text(QString::fromLatin1(curve.key)), nullptr) << curve.key;
-    for (const Measure& measure : all_measures())
-        EXPECT_NE(find_measure_text(QString::fromLatin1(measure.key)), nullptr) << measure.key;
-    EXPECT_EQ(find_measure_text(QStringLiteral("no such measure")), nullptr);
     // Every picture shows something of its own, or the same moments differently.
     auto* list = find<QListWidget>("measure_list");
     QTest::keyClick(line, Qt::Key_Escape);
@@ -732,6 +730,88 @@ TEST_F(LessonTasks, ClubAndHandAreSaidByAClickAndTakenBack) {
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return settle() && !window->model()->swing(0)->analysis.club_said; }, 5000));
     EXPECT_EQ(golfer->text(), unsaid);
+}
+
+TEST_F(LessonTasks, AnotherSwingOfTheTakeIsShownByAClick) {
+    const Take once = simulate::make_take(simulate::SwingParameters{});
+    Take twice = test::twice(once);
+    twice.contact_s.reset();
+    test::TemporaryFolder folder;
+    const auto file = folder.write("two.csv", formats::write_pose_csv(twice));
+    window->open_paths({QString::fromStdString(file.string())});
+    ASSERT_TRUE(settle());
+    window->select(0);
+    const auto number = [&] { return window->model()->swing(0)->analysis.swing_number; };
+    const auto impact_s = [&] {
+        return window->model()->swing(0)->analysis.moments.time_s(Moment::Impact);
+    };
+    ASSERT_EQ(window->model()->swing(0)->analysis.swings_in_take, 2);
+    const int first = number();
+    const double first_s = impact_s();
+    QTest::mouseClick(find<QPushButton>("mend_number"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return settle() && number() != first; }, 5000));
+    EXPECT_NEAR(std::abs(impact_s() - first_s),
+                static_cast<double>(once.frames) / once.rate_hz + test::kWayBack_s, 0.005);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return settle() && number() == first; }, 5000));
+}
+
+TEST_F(LessonTasks, OneSheetLiesOverTheWindowAtATime) {
+    open_demo();
+    const auto open = [&] {
+        QStringList out;
+        for (const SearchSheet* sheet : window->findChildren<SearchSheet*>())
+            if (sheet->isVisible())
+                out << sheet->accessibleName();
+        return out;
+    };
+    key(Qt::Key_I);
+    ASSERT_EQ(open().size(), 1);
+    const QString first = open().front();
+    for (QAction* action : window->actions())
+        if (action->text().remove(QLatin1Char('&')) == QStringLiteral("All commands and keys"))
+            action->trigger();
+    QCoreApplication::processEvents();
+    ASSERT_EQ(open().size(), 1);
+    EXPECT_NE(open().front(), first);
+}
+
+// A hidden stretch is hatched: across it the picture changes colour again and again, beside it the
+// lane below the curve is one colour.
+TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
+    simulate::SwingParameters parameters;
+    Take take = simulate::make_take(parameters);
+    const double hidden_s = 0.15;
+    const Outcome<Analysis> whole = analyse(take, {});
+    const double from_s = whole.value.moments.time_s(Moment::Impact) + 0.10;
+    PoseSeries& pelvis = take.segments.at(Segment::Pelvis);
+    for (std::size_t i = 0; i < take.frames; ++i)
+        if (take.time_of(i) > from_s && take.time_of(i) < from_s + hidden_s)
+            pelvis.q_lab_segment[i] = missing_rotation();
+    test::TemporaryFolder folder;
+    const auto file = folder.write("hidden.csv", formats::write_pose_csv(take));
+    window->open_paths({QString::fromStdString(file.string())});
+    ASSERT_TRUE(settle());
+    window->select(0);
+    QCoreApplication::processEvents();
+    auto* stair = window->bench()->stair();
+    const QImage picture = stair->grab().toImage();
+    const double ratio = static_cast<double>(picture.width()) / stair->width();
+    const auto changes = [&](const QCPAxisRect* lane, double begin_s, double end_s) {
+        const auto x_of = [&](double t_s) {
+            return static_cast<int>(
+                ratio *
+                lane->axis(QCPAxis::atBottom)->coordToPixel(window->state()->ms_from_impact(t_s)));
+        };
+        const int y = static_cast<int>(ratio * (lane->bottom() - 4));
+        int count = 0;
+        for (int x = x_of(begin_s) + 1; x < x_of(end_s); ++x)
+            count += picture.pixel(x, y) != picture.pixel(x - 1, y) ? 1 : 0;
+        return count;
+    };
+    const QCPAxisRect* pelvis_lane = stair->axisRect(3);
+    EXPECT_GT(changes(pelvis_lane, from_s + 0.03, from_s + 0.10), 6);
+    EXPECT_LT(changes(stair->axisRect(2), from_s + 0.03, from_s + 0.10), 3);
 }
 
 TEST_F(LessonTasks, WordsThatFindNothingAndAnEmptyListSayWhatToDo) {

@@ -116,7 +116,7 @@ TEST_F(Cli, GoesOnAfterABadFileAndExitsWithOne) {
 }
 
 TEST_F(Cli, SaysInOneSentenceWhatARealCaptureLacks) {
-    const Finished result = run("analyse --table /usr/share/doc/dart/data/c3d/squat.c3d");
+    const Finished result = run("analyse --table " KITE_SQUAT_C3D);
     EXPECT_EQ(result.status, 1);
     EXPECT_TRUE(result.out.empty());
     EXPECT_EQ(lines(result.err), 1u);
@@ -251,7 +251,7 @@ TEST_F(Cli, ComparesAndDiagnosesSets) {
             EXPECT_EQ(measure["before"]["n"], 5);
         }
     EXPECT_TRUE(found);
-    EXPECT_NE(run("compare --before" + before + " --after" + after).out.find("torso lead"),
+    EXPECT_NE(run("compare --before" + before + " --after" + after).out.find("Torso lead"),
               std::string::npos);
     EXPECT_EQ(run("compare --before" + before).status, 2);
 

@@ -87,10 +87,10 @@ const MeasureChange& find(const std::vector<MeasureChange>& changes, const std::
 // swings a side are too few.
 TEST(SwingSets, TellARealChangeFromScatter) {
     const auto changes = compare_sets(make_set(8, 1, 0.0), make_set(8, 2, 60.0));
-    const MeasureChange& pelvis = find(changes, "sequence.pelvis.peak_deg_s");
+    const MeasureChange& pelvis = find(changes, "sequence.segments.pelvis.peak_deg_s");
     EXPECT_EQ(pelvis.verdict, Verdict::Real);
     EXPECT_NEAR(pelvis.change.difference, 60.0, 12.0);
-    EXPECT_NE(find(changes, "sequence.club.peak_deg_s").verdict, Verdict::Real);
+    EXPECT_NE(find(changes, "sequence.segments.club.peak_deg_s").verdict, Verdict::Real);
     EXPECT_EQ(find(changes, "sequence.fastest_at_ball_ms").verdict, Verdict::NotShown);
 
     const auto few = compare_sets(make_set(2, 3, 0.0), make_set(2, 4, 0.0));

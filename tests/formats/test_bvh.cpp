@@ -14,7 +14,7 @@ using namespace kite::formats;
 // Source: 01_01.bvh of Debian's assimp-testmodels, a real capture: 2,752 frames at 1/120 s; joint
 // positions as Assimp reads them (tests/reference/assimp_bvh.cpp).
 TEST(Bvh, ReadsARealCaptureLikeAssimp) {
-    const std::string bytes = test::TemporaryFolder::read("/usr/share/assimp/models/BVH/01_01.bvh");
+    const std::string bytes = test::TemporaryFolder::read(KITE_WALK_BVH);
     ASSERT_FALSE(bytes.empty()) << "the package assimp-testmodels is missing";
     const auto file = parse_bvh(bytes);
     ASSERT_TRUE(file.ok()) << text_of(file.findings.front());

@@ -166,7 +166,7 @@ TEST(C3d, TakesTheVerticalForceOfEveryPlatformType) {
 // Source: DART's own loader (tests/reference/dart_c3d.cpp), after undoing its swap (x, y, z) →
 // (y, z, x) and its division by 1000.
 TEST(C3d, ReadsARealCaptureLikeDart) {
-    const std::string bytes = test::TemporaryFolder::read("/usr/share/doc/dart/data/c3d/squat.c3d");
+    const std::string bytes = test::TemporaryFolder::read(KITE_SQUAT_C3D);
     const auto file = parse_c3d(bytes);
     ASSERT_TRUE(file.ok());
     for (const auto& expected : reference::kDartPoints) {
@@ -180,7 +180,7 @@ TEST(C3d, ReadsARealCaptureLikeDart) {
 // Source: squat.c3d of Debian's dart-doc, a real capture: 53 points, 2,539 frames, 120 Hz, scale
 // -1.
 TEST(C3d, ReadsARealCapture) {
-    const std::string bytes = test::TemporaryFolder::read("/usr/share/doc/dart/data/c3d/squat.c3d");
+    const std::string bytes = test::TemporaryFolder::read(KITE_SQUAT_C3D);
     ASSERT_FALSE(bytes.empty()) << "the package dart-doc is missing";
     const auto file = parse_c3d(bytes);
     ASSERT_TRUE(file.ok()) << text_of(file.findings.front());

@@ -54,7 +54,7 @@ TEST(MeasuresCsv, HasAFieldForEveryNameAndTheTruthInIt) {
     EXPECT_EQ(value("order"), "pelvis torso lead_arm club");
     // The simulated swing's own truth.
     const simulate::SwingModel model(parameters);
-    EXPECT_NEAR(std::stod(value("sequence.pelvis.peak_deg_s")), 450.0, 5.0);
+    EXPECT_NEAR(std::stod(value("sequence.segments.pelvis.peak_deg_s")), 450.0, 5.0);
     EXPECT_NEAR(std::stod(value("impact_s")), model.impact_s(), 0.002);
     EXPECT_EQ(value("pressure.lead_min_pct").find("nan"), std::string::npos);
 }
@@ -66,7 +66,8 @@ TEST(MeasuresCsv, LeavesEmptyWhatTheSourceCannotGive) {
     const auto names = fields_of(without_end(measures_csv_header()));
     const auto values = fields_of(without_end(measures_csv_row("a", analysis)));
     const auto at = static_cast<std::size_t>(
-        std::find(names.begin(), names.end(), "sequence.torso.peak_deg_s") - names.begin());
+        std::find(names.begin(), names.end(), "sequence.segments.torso.peak_deg_s") -
+        names.begin());
     EXPECT_EQ(values.at(at), "");
 }
 

@@ -25,8 +25,8 @@ bool belongs_to(std::string_view fault, std::string_view curve) {
     return false;
 }
 
-QString tr_curve(const char* text) {
-    return QCoreApplication::translate("curve", text);
+QString tr_quantity(const char* text) {
+    return QCoreApplication::translate("measure", text);
 }
 
 } // namespace
@@ -48,31 +48,29 @@ BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, pare
 }
 
 QString BodyStrip::chosen() const {
-    return QString::fromLatin1(curve().key);
+    return QString::fromLatin1(quantity().key);
 }
 
 void BodyStrip::choose(const QString& key) {
-    for (std::size_t i = 0; i < all_body_curves().size(); ++i) {
-        if (key != QLatin1String(all_body_curves()[i].key) || i == chosen_)
-            continue;
-        chosen_ = i;
-        rebuild();
-        repaint_soon();
-        emit choice_changed();
+    const Quantity* wanted = find_quantity(key.toStdString());
+    if (wanted == nullptr || wanted->shown != Quantity::Shown::Everywhere || wanted == chosen_)
         return;
-    }
+    chosen_ = wanted;
+    rebuild();
+    repaint_soon();
+    emit choice_changed();
 }
 
-std::vector<const BodyCurve*> BodyStrip::offered() const {
-    std::vector<const BodyCurve*> out;
+std::vector<const Quantity*> BodyStrip::offered() const {
+    std::vector<const Quantity*> out;
     if (swing() == nullptr)
         return out;
-    for (const BodyCurve& one : all_body_curves())
-        if (!one.of(swing()->analysis).empty())
+    for (const Quantity& one : all_quantities())
+        if (one.shown == Quantity::Shown::Everywhere && !one.curve(swing()->analysis).empty())
             out.push_back(&one);
     const auto& fix = swing()->reading.first_fix;
     std::stable_partition(out.begin(), out.end(),
-                          [&](const BodyCurve* one) { return fix && belongs_to(*fix, one->key); });
+                          [&](const Quantity* one) { return fix && belongs_to(*fix, one->key); });
     return out;
 }
 
@@ -80,7 +78,7 @@ void BodyStrip::choose_next(int direction) {
     const auto curves = offered();
     if (curves.empty())
         return;
-    const auto now = std::find(curves.begin(), curves.end(), &curve());
+    const auto now = std::find(curves.begin(), curves.end(), &quantity());
     const auto count = static_cast<int>(curves.size());
     const int from =
         now == curves.end() ? (direction > 0 ? -1 : count) : static_cast<int>(now - curves.begin());
@@ -96,30 +94,30 @@ void BodyStrip::mousePressEvent(QMouseEvent* event) {
     auto* menu = new QMenu(this);
     menu->setObjectName(QStringLiteral("body_menu"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const BodyCurve* one : offered()) {
-        QAction* action = menu->addAction(tr_curve(one->name), this, [this, key = one->key] {
+    for (const Quantity* one : offered()) {
+        QAction* action = menu->addAction(tr_quantity(one->name), this, [this, key = one->key] {
             choose(QString::fromLatin1(key));
         });
         action->setCheckable(true);
-        action->setChecked(one == &curve());
+        action->setChecked(one == &quantity());
     }
     menu->popup(event->globalPosition().toPoint());
     event->accept();
 }
 
 Units::Shown BodyStrip::shown_unit() const {
-    return Units::instance().of(curve().unit);
+    return Units::instance().of(quantity().unit);
 }
 
 QString BodyStrip::value_text(double value) const {
-    const bool has_sides = *curve().down != '\0';
+    const bool has_sides = *quantity().down != '\0';
     const QString unit = shown_unit().name;
     const QString space = unit == QStringLiteral("°") ? QString() : QStringLiteral(" ");
-    const int decimals = curve().unit == std::string_view("m") ? 1 : 0;
-    QString size = number_text(has_sides ? std::abs(value) : value, decimals) + space + unit;
+    QString size =
+        number_text(has_sides ? std::abs(value) : value, quantity().decimals) + space + unit;
     if (!has_sides || std::abs(value) < 0.05)
         return size;
-    return tr("%1 %2").arg(size, tr_curve(value > 0.0 ? curve().up : curve().down));
+    return tr("%1 %2").arg(size, tr_quantity(value > 0.0 ? quantity().up : quantity().down));
 }
 
 void BodyStrip::rebuild() {
@@ -130,14 +128,14 @@ void BodyStrip::rebuild() {
     graph_->data()->clear();
     overlay_->setPen(overlay_pen(colours().ink));
     overlay_->data()->clear();
-    show_band(band_, reference() == nullptr ? Band{} : reference()->body_band(curve().key),
+    show_band(band_, reference() == nullptr ? Band{} : reference()->body_band(quantity().key),
               shown_unit().factor, colours().ink);
     if (overlay() != nullptr)
         overlay_->setData(
-            overlay_data_of(curve().of(overlay()->analysis).scaled(shown_unit().factor)));
+            overlay_data_of(quantity().curve(overlay()->analysis).scaled(shown_unit().factor)));
     if (swing() == nullptr)
         return;
-    const Curve& shown = curve().of(swing()->analysis);
+    const Curve& shown = quantity().curve(swing()->analysis);
     if (shown.empty())
         return;
     const Curve scaled = shown.scaled(shown_unit().factor);
@@ -147,7 +145,7 @@ void BodyStrip::rebuild() {
     const auto most = scaled.find_max(upto);
     const auto least = scaled.find_min(upto);
     const double smallest =
-        curve().unit == std::string_view("m") ? 0.04 * shown_unit().factor : 10.0;
+        quantity().unit == std::string_view("m") ? 0.04 * shown_unit().factor : 10.0;
     double high = most ? std::max(0.0, most->value) : smallest;
     double low = least ? std::min(0.0, least->value) : 0.0;
     if (high - low < smallest)
@@ -163,12 +161,12 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
         return;
     painter->setAntialiasing(true);
     const QRect lane = lanes().front()->rect();
-    const bool missing = curve().of(swing()->analysis).empty();
-    paint_caption(painter, tr_curve(curve().name),
+    const bool missing = quantity().curve(swing()->analysis).empty();
+    paint_caption(painter, tr_quantity(quantity().name),
                   {missing ? tr("not available") : tr("click or B: next")});
     if (missing)
         return;
-    paint_unseen(painter, lane, curve().of(swing()->analysis), {});
+    paint_unseen(painter, lane, quantity().curve(swing()->analysis), {});
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);
     painter->setPen(QPen(colours().line, 1));
@@ -178,7 +176,7 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
         painter->setPen(QPen(colours().ink, 1.2));
         painter->drawLine(QLineF(impact_x, lane.top(), impact_x, lane.bottom()));
     }
-    const Curve& shown = curve().of(swing()->analysis);
+    const Curve& shown = quantity().curve(swing()->analysis);
     for (Moment moment : {Moment::Top, Moment::Impact}) {
         const double t_s = swing()->analysis.moments.time_s(moment);
         const double value = shown.at(t_s) * shown_unit().factor;
@@ -197,16 +195,16 @@ QString BodyStrip::text_at(QPointF at) const {
     if (at.x() < left_margin())
         return toolTip();
     const double t_s = time_at(at.x());
-    const double value = curve().of(swing()->analysis).at(t_s);
+    const double value = quantity().curve(swing()->analysis).at(t_s);
     if (!std::isfinite(value) || !is_visible_time(t_s))
         return {};
-    return value_text_at(t_s, tr_curve(curve().name) + QLatin1Char(' ') +
+    return value_text_at(t_s, tr_quantity(quantity().name) + QLatin1Char(' ') +
                                   value_text(value * shown_unit().factor));
 }
 
 void BodyStrip::paint_cursor_readings(QCPPainter* painter, double x) {
     const double value =
-        curve().of(swing()->analysis).at(state()->cursor_s()) * shown_unit().factor;
+        quantity().curve(swing()->analysis).at(state()->cursor_s()) * shown_unit().factor;
     if (!std::isfinite(value))
         return;
     const QRect lane = lanes().front()->rect();

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "app/charts/time_chart.h"
-#include "app/session/body_curves.h"
 #include "app/theme/units.h"
+#include "core/catalogue/quantity.h"
 
 namespace kite::app {
 
@@ -18,7 +18,7 @@ public:
     /// The next curve that this swing has.
     void choose_next(int direction);
     /// The curves that this swing has: those that belong to its first fix before the others.
-    std::vector<const BodyCurve*> offered() const;
+    std::vector<const Quantity*> offered() const;
 
 signals:
     void choice_changed();
@@ -31,11 +31,11 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    const BodyCurve& curve() const { return all_body_curves()[chosen_]; }
+    const Quantity& quantity() const { return *chosen_; }
     Units::Shown shown_unit() const;
     QString value_text(double value) const;
 
-    std::size_t chosen_ = 0;
+    const Quantity* chosen_ = find_quantity("pelvis_sway");
     QCPGraph* graph_ = nullptr;
     BandGraphs band_;             ///< of the set behind
     QCPGraph* overlay_ = nullptr; ///< of the second swing

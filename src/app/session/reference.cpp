@@ -1,7 +1,7 @@
 #include "app/session/reference.h"
 
-#include "app/session/body_curves.h"
 #include "app/session/workers.h"
+#include "core/catalogue/quantity.h"
 
 #include <QtConcurrent>
 
@@ -40,8 +40,9 @@ make_reference(ReferenceKind kind, QString name,
     out->separation_deg =
         calc_band(analyses, [](const Analysis& a) -> const Curve& { return a.separation_deg; });
     // All of them, here on the worker: the strip only shows what is ready.
-    for (const BodyCurve& curve : all_body_curves())
-        out->body[curve.key] = calc_band(analyses, curve.of);
+    for (const Quantity& quantity : all_quantities())
+        if (quantity.shown == Quantity::Shown::Everywhere)
+            out->body[quantity.key] = calc_band(analyses, quantity.curve);
     return out;
 }
 

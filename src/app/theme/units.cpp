@@ -49,6 +49,11 @@ QString Units::name_of(Length length, Speed speed) {
 Units::Shown Units::of(std::string_view si_unit) const {
     if (si_unit == "m")
         return shown(length_);
+    if (si_unit == "cm") { // as files have lengths
+        Shown out = shown(length_);
+        out.factor /= 100.0;
+        return out;
+    }
     if (si_unit == "m/s")
         return shown(speed_);
     return {1.0, QString::fromUtf8(si_unit.data(), static_cast<qsizetype>(si_unit.size()))};

@@ -31,7 +31,8 @@ public:
         double factor = 1.0; ///< shown unit per SI unit
         QString name;
     };
-    /// How a quantity in an SI unit is shown: "m" and "m/s" as chosen, anything else as it is.
+    /// How a quantity in an SI unit is shown: "m", "cm" and "m/s" as chosen, anything else as it
+    /// is.
     Shown of(std::string_view si_unit) const;
 
 signals:

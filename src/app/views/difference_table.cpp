@@ -3,6 +3,7 @@
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
+#include "core/catalogue/measure.h"
 
 #include <QCoreApplication>
 #include <QHeaderView>
@@ -17,46 +18,14 @@ namespace kite::app {
 
 namespace {
 
-struct Row {
-    const char* name; ///< to be translated
-    const char* unit; ///< SI; shown as the user wants it
-    int decimals;
-    double (*of)(const Analysis& analysis);
-};
-
-template <Segment segment>
-double peak_ms(const Analysis& a) {
-    const auto* part = a.sequence.find(segment);
-    return part == nullptr ? kMissing : -part->before_impact_ms;
-}
-template <Segment segment>
-double peak_deg_s(const Analysis& a) {
-    const auto* part = a.sequence.find(segment);
-    return part == nullptr ? kMissing : part->peak_deg_s;
-}
-
-const std::vector<Row>& rows() {
-    static const std::vector<Row> kRows{
-        {QT_TRANSLATE_NOOP("difference", "Club peak"), "ms", 0, peak_ms<Segment::Club>},
-        {QT_TRANSLATE_NOOP("difference", "Lead arm peak"), "ms", 0, peak_ms<Segment::LeadArm>},
-        {QT_TRANSLATE_NOOP("difference", "Torso peak"), "ms", 0, peak_ms<Segment::Torso>},
-        {QT_TRANSLATE_NOOP("difference", "Pelvis peak"), "ms", 0, peak_ms<Segment::Pelvis>},
-        {QT_TRANSLATE_NOOP("difference", "Club speed"), "°/s", 0, peak_deg_s<Segment::Club>},
-        {QT_TRANSLATE_NOOP("difference", "Torso speed"), "°/s", 0, peak_deg_s<Segment::Torso>},
-        {QT_TRANSLATE_NOOP("difference", "Pelvis speed"), "°/s", 0, peak_deg_s<Segment::Pelvis>},
-        {QT_TRANSLATE_NOOP("difference", "Pelvis first by"), "ms", 0,
-         [](const Analysis& a) { return a.transition.pelvis_lead_ms; }},
-        {QT_TRANSLATE_NOOP("difference", "Separation, top"), "°", 0,
-         [](const Analysis& a) { return a.separation ? a.separation->at_top_deg : kMissing; }},
-        {QT_TRANSLATE_NOOP("difference", "Stretch"), "°", 0,
-         [](const Analysis& a) { return a.separation ? a.separation->stretch_deg : kMissing; }},
-        {QT_TRANSLATE_NOOP("difference", "Sway, impact"), "m", 1,
-         [](const Analysis& a) { return a.position(Segment::Pelvis, Moment::Impact).sway_m; }},
-        {QT_TRANSLATE_NOOP("difference", "Club head"), "m/s", 1,
-         [](const Analysis& a) { return a.speed.club_head_m_s; }},
-        {QT_TRANSLATE_NOOP("difference", "Tempo"), "", 1,
-         [](const Analysis& a) { return a.tempo.ratio; }},
-    };
+const std::vector<const Measure*>& rows() {
+    static const std::vector<const Measure*> kRows = [] {
+        std::vector<const Measure*> out;
+        for (const Measure& measure : all_measures())
+            if (measure.headline)
+                out.push_back(&measure);
+        return out;
+    }();
     return kRows;
 }
 
@@ -101,23 +70,23 @@ void DifferenceTable::restyle() {
 
 void DifferenceTable::rebuild() {
     const bool both = state_->has_swing() && state_->overlay().swing;
-    title_->setText(both ? tr("Other: %1. Times from impact.").arg(state_->overlay().name)
+    title_->setText(both ? tr("Other: %1").arg(state_->overlay().name)
                          : tr("No second swing. R lays the swing shown under the others."));
     table_->setVisible(both);
     if (!both)
         return;
     for (std::size_t i = 0; i < rows().size(); ++i) {
-        const Row& row = rows()[i];
+        const Measure& row = *rows()[i];
         // As shown, so that the change is that between the numbers seen.
         const double scale = std::pow(10.0, row.decimals);
         const Units::Shown shown = Units::instance().of(row.unit);
         const auto value_of = [&](const Analysis& analysis) {
-            return std::round(row.of(analysis) * shown.factor * scale) / scale;
+            return std::round(row.of(analysis).value * shown.factor * scale) / scale;
         };
         const double here = value_of(state_->swing()->analysis);
         const double other = value_of(state_->overlay().swing->analysis);
         const QString& unit = shown.name;
-        const QString name = QCoreApplication::translate("difference", row.name) +
+        const QString name = QCoreApplication::translate("measure", row.name) +
                              (unit.isEmpty() ? QString() : QStringLiteral(", ") + unit);
         const double change = here - other;
         const QString sign = change > 0.0 ? QStringLiteral("+") : QString();

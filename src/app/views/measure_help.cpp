@@ -2,7 +2,7 @@
 
 #include "app/theme/theme.h"
 #include "app/views/measure_sketch.h"
-#include "app/views/measure_texts.h"
+#include "core/catalogue/measure.h"
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
@@ -74,8 +74,10 @@ void MeasureHelp::restyle() {
     source_->setFont(theme.font(12));
 }
 
-void MeasureHelp::open(const QString& key) {
+void MeasureHelp::open(const QString& asked) {
     open_over_window(720, 470);
+    const Topic* topic = find_topic_for(asked.toStdString());
+    const QString key = topic == nullptr ? asked : QString::fromLatin1(topic->key);
     for (int row = 0; row < list()->count(); ++row)
         if (list()->item(row)->data(Qt::UserRole).toString() == key)
             list()->setCurrentRow(row);
@@ -88,7 +90,7 @@ QString MeasureHelp::shown() const {
 
 void MeasureHelp::fill(const QString& wanted) {
     list()->clear();
-    for (const MeasureText& text : all_measure_texts()) {
+    for (const Topic& text : all_topics()) {
         const QString name = tr_measure(text.name);
         if (!name.contains(wanted, Qt::CaseInsensitive) &&
             !tr_measure(text.definition).contains(wanted, Qt::CaseInsensitive))
@@ -100,7 +102,7 @@ void MeasureHelp::fill(const QString& wanted) {
 }
 
 void MeasureHelp::show_current() {
-    const MeasureText* text = find_measure_text(shown());
+    const Topic* text = find_topic_for(shown().toStdString());
     if (text == nullptr)
         return;
     name_->setText(tr_measure(text->name));

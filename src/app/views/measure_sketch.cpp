@@ -262,7 +262,7 @@ MeasureSketch::MeasureSketch(QWidget* parent) : QWidget(parent) {
     setMinimumHeight(Theme::instance().scaled(150));
 }
 
-void MeasureSketch::show_measure(const MeasureText& measure) {
+void MeasureSketch::show_measure(const Topic& measure) {
     measure_ = &measure;
     update();
 }
@@ -281,21 +281,21 @@ void MeasureSketch::paintEvent(QPaintEvent* /*event*/) {
     painter.scale(scale, scale);
     const Pens pens;
     const QString key = QString::fromLatin1(measure_->key);
-    switch (measure_->sketch) {
-    case Sketch::FromAbove:
+    switch (measure_->picture) {
+    case Picture::FromAbove:
         draw_from_above(painter, key, pens);
         break;
-    case Sketch::FaceOn:
-    case Sketch::DownTheLine:
-        draw_golfer(painter, key, pens, measure_->sketch == Sketch::FaceOn);
+    case Picture::FaceOn:
+    case Picture::DownTheLine:
+        draw_golfer(painter, key, pens, measure_->picture == Picture::FaceOn);
         break;
-    case Sketch::Peaks:
+    case Picture::Peaks:
         draw_peaks(painter, key, pens);
         break;
-    case Sketch::Moments:
+    case Picture::Phases:
         draw_moments(painter, key, pens);
         break;
-    case Sketch::Wrist:
+    case Picture::Wrist:
         draw_wrist(painter, key, pens);
         break;
     }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/views/measure_texts.h"
+#include "core/catalogue/topic.h"
 
 #include <QWidget>
 
@@ -11,14 +11,14 @@ class MeasureSketch : public QWidget {
     Q_OBJECT
 public:
     explicit MeasureSketch(QWidget* parent = nullptr);
-    void show_measure(const MeasureText& measure);
+    void show_measure(const Topic& measure);
     QSize sizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    const MeasureText* measure_ = nullptr;
+    const Topic* measure_ = nullptr;
 };
 
 } // namespace kite::app

@@ -3,6 +3,7 @@
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
+#include "core/catalogue/quantity.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -19,56 +20,39 @@ namespace kite::app {
 
 namespace {
 
-struct Column {
-    const char* key;  ///< of its explanation (measure_texts.h)
-    const char* name; ///< to be translated
-    const char* unit; ///< SI; shown as the user wants it
-    int decimals;
-    double (*of)(const Analysis& analysis, Moment moment);
-};
+/// Columns that are about the moment itself; the quantities of the catalogue follow.
+enum OwnColumn { kFromImpact, kKnownTo, kOwnColumns };
 
-const std::vector<Column>& columns() {
-    static const std::vector<Column> kColumns{
-        {"moment", QT_TRANSLATE_NOOP("table", "From impact"), "ms", 0,
-         [](const Analysis& a, Moment m) {
-             return 1000.0 * (a.moments.time_s(m) - a.moments.reference_s());
-         }},
-        {"moment", QT_TRANSLATE_NOOP("table", "Known to ±"), "ms", 1,
-         [](const Analysis& a, Moment m) {
-             return a.moments[m] ? 1000.0 * a.moments[m]->u_s : kMissing;
-         }},
-        {"pelvis_turn", QT_TRANSLATE_NOOP("table", "Pelvis turn"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).turn_deg; }},
-        {"torso_turn", QT_TRANSLATE_NOOP("table", "Torso turn"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Torso, m).turn_deg; }},
-        {"separation", QT_TRANSLATE_NOOP("table", "Separation"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.at(a.separation_deg, m); }},
-        {"pelvis_tilt", QT_TRANSLATE_NOOP("table", "Pelvis tilt"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).side_tilt_deg; }},
-        {"pelvis_bend", QT_TRANSLATE_NOOP("table", "Pelvis bend"), "°", 0,
-         [](const Analysis& a, Moment m) {
-             return a.position(Segment::Pelvis, m).forward_bend_deg;
-         }},
-        {"torso_tilt", QT_TRANSLATE_NOOP("table", "Torso tilt"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Torso, m).side_tilt_deg; }},
-        {"torso_bend", QT_TRANSLATE_NOOP("table", "Torso bend"), "°", 0,
-         [](const Analysis& a, Moment m) {
-             return a.position(Segment::Torso, m).forward_bend_deg;
-         }},
-        {"pelvis_sway", QT_TRANSLATE_NOOP("table", "Sway"), "m", 1,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).sway_m; }},
-        {"pelvis_depth", QT_TRANSLATE_NOOP("table", "Depth"), "m", 1,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).depth_m; }},
-        {"pelvis_lift", QT_TRANSLATE_NOOP("table", "Lift"), "m", 1,
-         [](const Analysis& a, Moment m) { return a.position(Segment::Pelvis, m).lift_m; }},
-        {"wrist_hinge", QT_TRANSLATE_NOOP("table", "Wrist hinge"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.at(a.wrist_hinge_deg, m); }},
-        {"lead_knee", QT_TRANSLATE_NOOP("table", "Lead knee"), "°", 0,
-         [](const Analysis& a, Moment m) { return a.at(a.legs.lead_knee_flex_deg, m); }},
-        {"pressure", QT_TRANSLATE_NOOP("table", "Lead pressure"), "%", 0,
-         [](const Analysis& a, Moment m) { return a.at(a.pressure.lead_pct, m); }},
-    };
-    return kColumns;
+const std::vector<const Quantity*>& quantities() {
+    static const std::vector<const Quantity*> kShown = [] {
+        std::vector<const Quantity*> out;
+        for (const Quantity& quantity : all_quantities())
+            if (quantity.shown != Quantity::Shown::FilesOnly)
+                out.push_back(&quantity);
+        return out;
+    }();
+    return kShown;
+}
+
+/// nullptr: one of the moment's own.
+const Quantity* quantity_of(int column) {
+    return column < kOwnColumns ? nullptr
+                                : quantities()[static_cast<std::size_t>(column - kOwnColumns)];
+}
+
+double value_of(const Analysis& analysis, Moment moment, int column) {
+    if (const Quantity* quantity = quantity_of(column))
+        return analysis.at(quantity->curve(analysis), moment) *
+               Units::instance().of(quantity->unit).factor;
+    const auto& at = analysis.moments[moment];
+    if (!at)
+        return kMissing;
+    return 1000.0 * (column == kFromImpact ? at->t_s - analysis.moments.reference_s() : at->u_s);
+}
+
+int decimals_of(int column) {
+    const Quantity* quantity = quantity_of(column);
+    return quantity != nullptr ? quantity->decimals : column == kKnownTo ? 1 : 0;
 }
 
 } // namespace
@@ -88,20 +72,18 @@ int MomentTableModel::rowCount(const QModelIndex& parent) const {
 }
 
 int MomentTableModel::columnCount(const QModelIndex& parent) const {
-    return parent.isValid() ? 0 : static_cast<int>(columns().size());
+    return parent.isValid() ? 0 : kOwnColumns + static_cast<int>(quantities().size());
 }
 
 QVariant MomentTableModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || !state_->has_swing())
         return {};
-    const auto column = static_cast<std::size_t>(index.column());
     const Moment moment = kAllMoments[static_cast<std::size_t>(index.row())];
     const Analysis& analysis = state_->swing()->analysis;
-    const double value = columns()[column].of(analysis, moment) *
-                         Units::instance().of(columns()[column].unit).factor;
+    const double value = value_of(analysis, moment, index.column());
     switch (role) {
     case Qt::DisplayRole:
-        return number_text(value, columns()[column].decimals);
+        return number_text(value, decimals_of(index.column()));
     case Qt::EditRole: // for copying as numbers
         return std::isfinite(value) ? QVariant(value) : QVariant();
     case Qt::TextAlignmentRole:
@@ -125,9 +107,12 @@ QVariant MomentTableModel::headerData(int section, Qt::Orientation orientation, 
         const auto& at = state_->swing()->analysis.moments[moment];
         return at && at->moved ? tr("%1 (moved)").arg(moment_name(moment)) : moment_name(moment);
     }
-    const Column& column = columns()[static_cast<std::size_t>(section)];
-    return QCoreApplication::translate("table", column.name) + QStringLiteral("\n") +
-           Units::instance().of(column.unit).name;
+    const Quantity* quantity = quantity_of(section);
+    if (quantity == nullptr)
+        return (section == kFromImpact ? tr("From impact") : tr("Known to ±")) +
+               QStringLiteral("\nms");
+    return QCoreApplication::translate("measure", quantity->short_name) + QStringLiteral("\n") +
+           Units::instance().of(quantity->unit).name;
 }
 
 MomentTable::MomentTable(BenchState* state, QWidget* parent) : QTableView(parent), state_(state) {
@@ -158,7 +143,8 @@ MomentTable::MomentTable(BenchState* state, QWidget* parent) : QTableView(parent
 }
 
 QString MomentTable::measure_of(int column) const {
-    return QString::fromLatin1(columns()[static_cast<std::size_t>(std::max(0, column))].key);
+    const Quantity* quantity = quantity_of(std::max(0, column));
+    return QString::fromLatin1(quantity == nullptr ? "moment" : quantity->topic);
 }
 
 QString MomentTable::asked_measure() const {

@@ -201,6 +201,7 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
     out.rate_hz = rate_hz;
     out.cutoff_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz));
     out.change_s = change_s;
+    out.wander_rad = series.wander_rad;
     const std::size_t n = series.q_lab_segment.size();
     std::vector<Quaterniond> raw = series.q_lab_segment;
     make_continuous(raw);

@@ -26,6 +26,8 @@ struct SegmentMotion {
     /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
     Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
 
+    double wander_rad = 0.0; ///< how far skin slides under its markers, about any axis
+
     std::size_t size() const { return q_lab_segment.size(); }
     double time_of_last() const {
         return size() == 0 ? 0.0 : static_cast<double>(size() - 1) / rate_hz;

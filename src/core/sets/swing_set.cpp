@@ -8,111 +8,6 @@
 
 namespace kite {
 
-namespace {
-
-template <Segment kSegment, double SegmentSequence::*kMember>
-double of_part(const Analysis& a) {
-    const SegmentSequence* part = a.sequence.find(kSegment);
-    return part == nullptr ? kMissing : part->*kMember;
-}
-template <double Transition::*kMember>
-double of_transition(const Analysis& a) {
-    return a.transition.*kMember;
-}
-template <double Separation::*kMember>
-double of_separation(const Analysis& a) {
-    return a.separation ? (*a.separation).*kMember : kMissing;
-}
-template <Segment kSegment, Moment kMoment, double TrunkPosition::*kMember, int kFactor = 1>
-double of_position(const Analysis& a) {
-    return kFactor * (a.position(kSegment, kMoment).*kMember);
-}
-
-constexpr int kCm = 100; ///< metres to centimetres
-
-} // namespace
-
-const std::vector<Measure>& all_measures() {
-    static const std::vector<Measure> measures{
-        {"tempo.backswing_s", "backswing", "s", 0.03,
-         [](const Analysis& a) { return a.tempo.backswing_s; }},
-        {"tempo.downswing_s", "downswing", "s", 0.01,
-         [](const Analysis& a) { return a.tempo.downswing_s; }},
-        {"tempo.ratio", "tempo", "to 1", 0.2, [](const Analysis& a) { return a.tempo.ratio; }},
-        {"sequence.pelvis.peak_deg_s", "pelvis peak", "°/s", 15.0,
-         of_part<Segment::Pelvis, &SegmentSequence::peak_deg_s>},
-        {"sequence.torso.peak_deg_s", "torso peak", "°/s", 20.0,
-         of_part<Segment::Torso, &SegmentSequence::peak_deg_s>},
-        {"sequence.lead_arm.peak_deg_s", "lead arm peak", "°/s", 30.0,
-         of_part<Segment::LeadArm, &SegmentSequence::peak_deg_s>},
-        {"sequence.club.peak_deg_s", "club peak", "°/s", 60.0,
-         of_part<Segment::Club, &SegmentSequence::peak_deg_s>},
-        {"sequence.pelvis.before_impact_ms", "pelvis peak before impact", "ms", 5.0,
-         of_part<Segment::Pelvis, &SegmentSequence::before_impact_ms>},
-        {"sequence.torso.before_impact_ms", "torso peak before impact", "ms", 5.0,
-         of_part<Segment::Torso, &SegmentSequence::before_impact_ms>},
-        {"sequence.lead_arm.before_impact_ms", "lead arm peak before impact", "ms", 5.0,
-         of_part<Segment::LeadArm, &SegmentSequence::before_impact_ms>},
-        {"sequence.fastest_at_ball_ms", "club peak after impact", "ms", 3.0,
-         [](const Analysis& a) { return a.sequence.fastest_at_ball_ms; }},
-        {"sequence.pelvis.slowdown_pct", "pelvis slow-down", "%", 5.0,
-         of_part<Segment::Pelvis, &SegmentSequence::slowdown_pct>},
-        {"sequence.torso.slowdown_pct", "torso slow-down", "%", 5.0,
-         of_part<Segment::Torso, &SegmentSequence::slowdown_pct>},
-        {"sequence.lead_arm.slowdown_pct", "lead arm slow-down", "%", 5.0,
-         of_part<Segment::LeadArm, &SegmentSequence::slowdown_pct>},
-        {"transition.pelvis_lead_ms", "pelvis lead", "ms", 8.0,
-         of_transition<&Transition::pelvis_lead_ms>},
-        {"transition.torso_lead_ms", "torso lead", "ms", 8.0,
-         of_transition<&Transition::torso_lead_ms>},
-        {"transition.arm_lead_ms", "arm lead", "ms", 8.0, of_transition<&Transition::arm_lead_ms>},
-        {"transition.recentre_lead_ms", "re-centring lead", "ms", 15.0,
-         of_transition<&Transition::recentre_lead_ms>},
-        {"transition.lead_hip_drop_top_cm", "lead hip drop at the top", "cm", 0.5,
-         of_transition<&Transition::lead_hip_drop_top_cm>},
-        {"transition.pelvis_drop_cm", "pelvis drop", "cm", 0.5,
-         of_transition<&Transition::pelvis_drop_cm>},
-        {"separation.at_top_deg", "separation at the top", "°", 2.0,
-         of_separation<&Separation::at_top_deg>},
-        {"separation.max_deg", "greatest separation", "°", 2.0,
-         of_separation<&Separation::max_deg>},
-        {"separation.stretch_deg", "stretch", "°", 1.0, of_separation<&Separation::stretch_deg>},
-        {"separation.at_impact_deg", "separation at impact", "°", 3.0,
-         of_separation<&Separation::at_impact_deg>},
-        {"positions.top.pelvis_turn_deg", "pelvis turn at the top", "°", 3.0,
-         of_position<Segment::Pelvis, Moment::Top, &TrunkPosition::turn_deg>},
-        {"positions.top.torso_turn_deg", "torso turn at the top", "°", 3.0,
-         of_position<Segment::Torso, Moment::Top, &TrunkPosition::turn_deg>},
-        {"positions.top.pelvis_sway_cm", "pelvis sway at the top", "cm", 1.0,
-         of_position<Segment::Pelvis, Moment::Top, &TrunkPosition::sway_m, kCm>},
-        {"positions.impact.pelvis_turn_deg", "pelvis turn at impact", "°", 3.0,
-         of_position<Segment::Pelvis, Moment::Impact, &TrunkPosition::turn_deg>},
-        {"positions.impact.torso_turn_deg", "torso turn at impact", "°", 3.0,
-         of_position<Segment::Torso, Moment::Impact, &TrunkPosition::turn_deg>},
-        {"positions.impact.pelvis_sway_cm", "pelvis sway at impact", "cm", 1.0,
-         of_position<Segment::Pelvis, Moment::Impact, &TrunkPosition::sway_m, kCm>},
-        {"positions.impact.pelvis_depth_cm", "pelvis depth at impact", "cm", 1.0,
-         of_position<Segment::Pelvis, Moment::Impact, &TrunkPosition::depth_m, kCm>},
-        {"positions.impact.pelvis_lift_cm", "pelvis lift at impact", "cm", 1.0,
-         of_position<Segment::Pelvis, Moment::Impact, &TrunkPosition::lift_m, kCm>},
-        {"hinge_path.downswing.along", "hinge in the downswing", "half hip widths", 0.1,
-         [](const Analysis& a) { return a.hinge_path.downswing.along; }},
-        {"wrist.top_deg", "wrist hinge at the top", "°", 3.0,
-         [](const Analysis& a) { return a.wrist.top_deg; }},
-        {"wrist.kept_pct", "wrist hinge kept", "%", 4.0,
-         [](const Analysis& a) { return a.wrist.kept_pct; }},
-        {"pressure.lead_min_pct", "lowest lead pressure", "%", 3.0,
-         [](const Analysis& a) { return a.pressure.lead_min_pct; }},
-        {"pressure.peak_total_bw", "greatest vertical force", "body weights", 0.05,
-         [](const Analysis& a) { return a.pressure.peak_total_bw; }},
-        {"speed.hands_m_s", "hand speed", "m/s", 0.2,
-         [](const Analysis& a) { return a.speed.hands_m_s; }},
-        {"speed.club_head_m_s", "club-head speed", "m/s", 0.5,
-         [](const Analysis& a) { return a.speed.club_head_m_s; }},
-    };
-    return measures;
-}
-
 const char* word_of(Verdict verdict) {
     switch (verdict) {
     case Verdict::Real:
@@ -148,7 +43,7 @@ std::vector<MeasureChange> compare_sets(const std::vector<Analysis>& before,
         std::vector<double> values;
         values.reserve(swings.size());
         for (const Analysis& swing : swings)
-            values.push_back(measure.of(swing));
+            values.push_back(measure.of(swing).value);
         return summarise(values);
     };
     for (const Measure& measure : all_measures()) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/catalogue/measure.h"
 #include "core/measures/analyse.h"
 #include "core/sets/statistics.h"
 
@@ -9,16 +10,6 @@
 #include <vector>
 
 namespace kite {
-
-/// A single number of a swing, for rows, sets and comparisons.
-struct Measure {
-    const char* key;  ///< as in the JSON, with dots: "sequence.pelvis.peak_deg_s"
-    const char* name; ///< in words
-    const char* unit;
-    double worthwhile; ///< smallest change worth having, in the unit (common practice, no source)
-    double (*of)(const Analysis& analysis);
-};
-const std::vector<Measure>& all_measures();
 
 /// What a comparison may say of a measure.
 enum class Verdict {

@@ -1,6 +1,7 @@
 #include "formats/json/analysis_json.h"
 
 #include "core/base/units.h"
+#include "core/catalogue/measure.h"
 #include "core/reading/words.h"
 
 #include <nlohmann/json.hpp>
@@ -50,7 +51,6 @@ Json sequence_of(const Analysis& analysis) {
     for (const auto& [a, b] : sequence.tied)
         out["tied"].push_back(Json::array({key_of(a), key_of(b)}));
     out["order_certainty"] = number(sequence.order_certainty);
-    out["fastest_at_ball_ms"] = number(sequence.fastest_at_ball_ms);
     out["order_by_convention"] = Json::object();
     for (auto convention :
          {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
@@ -66,8 +66,6 @@ Json sequence_of(const Analysis& analysis) {
         entry = Json::object();
         entry["reversal_t"] = number(part->reversal_t_s);
         entry["reversal_u"] = number(part->reversal_u_s);
-        entry["peak_deg_s"] = number(part->peak_deg_s);
-        entry["peak_u_deg_s"] = number(part->peak_u_deg_s);
         entry["peak_t"] = number(part->peak_t_s);
         entry["peak_t_u"] = number(part->peak_t_u_s);
         entry["before_impact_ms"] = number(part->before_impact_ms);
@@ -84,14 +82,7 @@ Json transition_of(const Analysis& analysis) {
     const Transition& transition = analysis.transition;
     Json out = Json::object();
     out["reversal_order"] = keys_of(transition.reversal_order);
-    out["pelvis_lead_ms"] = number(transition.pelvis_lead_ms);
-    out["torso_lead_ms"] = number(transition.torso_lead_ms);
-    out["arm_lead_ms"] = number(transition.arm_lead_ms);
-    out["recentre_lead_ms"] = number(transition.recentre_lead_ms);
-    out["recentre_lead_u_ms"] = number(transition.recentre_u_ms);
-    out["lead_hip_drop_top_cm"] = number(transition.lead_hip_drop_top_cm);
     out["lead_hip_drop_min_cm"] = number(transition.lead_hip_drop_min_cm);
-    out["pelvis_drop_cm"] = number(transition.pelvis_drop_cm);
     return out;
 }
 
@@ -99,24 +90,18 @@ Json separation_of(const Analysis& analysis) {
     const Separation separation = analysis.separation.value_or(Separation{});
     Json out = Json::object();
     out["method"] = key_of(analysis.options.separation);
-    out["at_top_deg"] = number(separation.at_top_deg);
-    out["max_deg"] = number(separation.max_deg);
     out["max_t"] = number(separation.max_t_s);
     out["max_t_u"] = number(separation.max_t_u_s);
-    out["stretch_deg"] = number(separation.stretch_deg);
     out["stretch_pct"] = number(separation.stretch_pct);
-    out["at_impact_deg"] = number(separation.at_impact_deg);
     out["closing_deg_s"] = number(separation.closing_deg_s);
     return out;
 }
 
-void add_position(Json& out, const std::string& part, const TrunkPosition& position) {
-    out[part + "_turn_deg"] = number(position.turn_deg);
-    out[part + "_side_tilt_deg"] = number(position.side_tilt_deg);
-    out[part + "_forward_bend_deg"] = number(position.forward_bend_deg);
-    out[part + "_sway_cm"] = number(cm_from_m(position.sway_m));
-    out[part + "_depth_cm"] = number(cm_from_m(position.depth_m));
-    out[part + "_lift_cm"] = number(cm_from_m(position.lift_m));
+/// A value and, where it is known, its uncertainty beside it.
+void put(Json& out, const std::string& key, const Measured& measured) {
+    out[key] = number(measured.value);
+    if (std::isfinite(measured.value) && std::isfinite(measured.u))
+        out[uncertainty_key(key)] = measured.u;
 }
 
 Json positions_of(const Analysis& analysis) {
@@ -124,13 +109,30 @@ Json positions_of(const Analysis& analysis) {
     for (Moment moment : kAllMoments) {
         Json& entry = out[std::string(key_of(moment))];
         entry = Json::object();
-        add_position(entry, "pelvis", analysis.position(Segment::Pelvis, moment));
-        add_position(entry, "torso", analysis.position(Segment::Torso, moment));
-        entry["hinge_deg"] = number(analysis.at(analysis.wrist_hinge_deg, moment));
-        entry["lead_knee_flex_deg"] = number(analysis.at(analysis.legs.lead_knee_flex_deg, moment));
-        entry["lead_pressure_pct"] = number(analysis.at(analysis.pressure.lead_pct, moment));
+        for (const Quantity& quantity : all_quantities()) {
+            const Measured at = at_moment(quantity, analysis, moment);
+            put(entry, quantity.file_key,
+                {at.value * quantity.per_file_unit, at.u * quantity.per_file_unit});
+        }
     }
     return out;
+}
+
+/// Every measure of the catalogue at its place; none in what is null as a whole.
+void put_measures(Json& out, const Analysis& analysis) {
+    for (const Measure& measure : all_measures()) {
+        const std::string_view key = measure.key;
+        Json* at = &out;
+        std::size_t begin = 0;
+        for (std::size_t dot = key.find('.'); dot != std::string_view::npos && !at->is_null();
+             dot = key.find('.', begin)) {
+            Json& next = (*at)[std::string(key.substr(begin, dot - begin))];
+            at = &next;
+            begin = dot + 1;
+        }
+        if (!at->is_null())
+            put(*at, std::string(key.substr(begin)), measure.of(analysis));
+    }
 }
 
 Json hips_of(const Analysis& analysis) {
@@ -212,21 +214,15 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["legs"] = {{"lead_knee_straightening_t", number(analysis.legs.straightening_t_s)},
                    {"plant_to_straighten_ms", number(analysis.legs.plant_to_straighten_ms)}};
     const Pressure& pressure = analysis.pressure;
-    out["pressure"] = {{"lead_min_pct", number(pressure.lead_min_pct)},
-                       {"lead_min_t", number(pressure.lead_min_t_s)},
+    out["pressure"] = {{"lead_min_t", number(pressure.lead_min_t_s)},
                        {"lead_half_t", number(pressure.lead_half_t_s)},
-                       {"peak_total_bw", number(pressure.peak_total_bw)},
                        {"peak_total_t", number(pressure.peak_total_t_s)}};
     out["plane"] = plane_of(analysis);
-    out["wrist"] = {{"top_deg", number(analysis.wrist.top_deg)},
-                    {"max_deg", number(analysis.wrist.max_deg)},
-                    {"release_t", number(analysis.wrist.release_t_s)},
-                    {"kept_pct", number(analysis.wrist.kept_pct)}};
-    out["speed"] = {{"hands_m_s", number(analysis.speed.hands_m_s)},
-                    {"hands_u_m_s", number(analysis.speed.hands_u_m_s)},
-                    {"club_head_m_s", number(analysis.speed.club_head_m_s)},
-                    {"club_head_u_m_s", number(analysis.speed.club_head_u_m_s)},
-                    {"ratio", number(analysis.speed.ratio)}};
+    out["wrist"] = {{"max_deg", number(analysis.wrist.max_deg)},
+                    {"release_t", number(analysis.wrist.release_t_s)}};
+    out["speed"] = {{"ratio", number(analysis.speed.ratio)}};
+    out["tempo"] = Json::object();
+    put_measures(out, analysis);
     if (const auto& launch = analysis.launch)
         out["launch"] = {{"club_speed_m_s", number(launch->club_speed_m_s)},
                          {"ball_speed_m_s", number(launch->ball_speed_m_s)},
@@ -235,9 +231,6 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
                          {"curve_m", number(launch->curve_m)}};
     else
         out["launch"] = nullptr;
-    out["tempo"] = {{"backswing_s", number(analysis.tempo.backswing_s)},
-                    {"downswing_s", number(analysis.tempo.downswing_s)},
-                    {"ratio", number(analysis.tempo.ratio)}};
     add_reading(out, analysis, reading);
     out["warnings"] = Json::array();
     for (const Finding& finding : findings)

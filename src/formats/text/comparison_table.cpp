@@ -8,15 +8,6 @@
 
 namespace kite::formats {
 
-namespace {
-
-/// Decimals that suit the change worth having.
-int decimals_of(const Measure& measure) {
-    return measure.worthwhile >= 2.0 ? 0 : measure.worthwhile >= 0.2 ? 1 : 2;
-}
-
-} // namespace
-
 std::string to_table(const std::vector<MeasureChange>& changes) {
     std::string out;
     for (const Verdict verdict : {Verdict::Real, Verdict::NotShown, Verdict::TooFew}) {
@@ -24,7 +15,7 @@ std::string to_table(const std::vector<MeasureChange>& changes) {
         for (const MeasureChange& change : changes) {
             if (change.verdict != verdict)
                 continue;
-            const int decimals = decimals_of(*change.measure);
+            const int decimals = change.measure->decimals;
             const auto text = [&](double value) { return format_fixed(value, decimals); };
             std::array<char, 256> row{};
             std::snprintf(row.data(), row.size(), "  %-28s %9s → %9s   change %8s (%s to %s) %s",

@@ -1,6 +1,6 @@
 #include "formats/text/measures_csv.h"
 
-#include "core/sets/swing_set.h"
+#include "core/catalogue/measure.h"
 #include "formats/text/numbers.h"
 
 namespace kite::formats {
@@ -39,7 +39,7 @@ std::string measures_csv_row(const std::string& file, const Analysis& analysis) 
     for (Moment moment : kAllMoments)
         out += "," + format_fixed(analysis.moments.time_s(moment), 5);
     for (const Measure& measure : all_measures())
-        out += "," + format_fixed(measure.of(analysis), 4);
+        out += "," + format_fixed(measure.of(analysis).value, 4);
     return out + "\r\n";
 }
 

@@ -1,0 +1,13 @@
+// Writes docs/catalogue.md. Usage: kite-hinge-make-docs FILE
+#include "formats/text/bytes.h"
+#include "formats/text/catalogue_markdown.h"
+
+#include <cstdio>
+
+int main(int argc, char** argv) {
+    if (argc != 2) {
+        std::fputs("usage: kite-hinge-make-docs FILE\n", stderr);
+        return 2;
+    }
+    return kite::formats::write_bytes(argv[1], kite::formats::catalogue_markdown()).empty() ? 0 : 1;
+}

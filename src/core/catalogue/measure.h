@@ -1,0 +1,30 @@
+#pragma once
+
+#include "core/catalogue/quantity.h"
+#include "core/catalogue/topic.h"
+
+#include <string_view>
+#include <vector>
+
+namespace kite {
+
+/// A single number of a swing. One entry here puts it into the JSON, the measures CSV, comparisons
+/// of sets, and the help; with `headline` among the differences of two swings too.
+struct Measure {
+    const char* key;   ///< its place in the JSON, with dots: "tempo.ratio"
+    const char* name;  ///< in words
+    const char* unit;  ///< of the value
+    int decimals;      ///< on screen and in tables
+    double worthwhile; ///< smallest change worth having, in the unit (common practice, no source)
+    const char* topic; ///< its explanation
+    bool headline;
+    Measured (*of)(const Analysis& analysis);
+};
+const std::vector<Measure>& all_measures();
+/// nullptr: there is none.
+const Measure* find_measure(std::string_view key);
+
+/// The explanation of a topic, a quantity or a measure, by its key; nullptr: nobody wrote about it.
+const Topic* find_topic_for(std::string_view key);
+
+} // namespace kite

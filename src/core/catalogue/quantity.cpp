@@ -1,0 +1,162 @@
+#include "core/catalogue/quantity.h"
+
+#include "core/base/units.h"
+#include "core/signal/noise.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kite {
+
+namespace {
+
+using Shown = Quantity::Shown;
+
+const Curve& no_curve() {
+    static const Curve kNone;
+    return kNone;
+}
+
+template <Segment segment, Curve TrunkCurves::*curve>
+const Curve& place_of(const Analysis& analysis) {
+    const auto found = analysis.trunk.find(segment);
+    return found == analysis.trunk.end() ? no_curve() : found->second.*curve;
+}
+
+template <Segment segment, Curve TrunkAngles::*curve>
+const Curve& angle_of(const Analysis& analysis) {
+    const auto found = analysis.trunk.find(segment);
+    return found == analysis.trunk.end() ? no_curve() : found->second.angles.*curve;
+}
+
+template <Segment segment>
+const Curve& rate_of(const Analysis& analysis) {
+    return analysis.rate_deg_s[index_of(segment)];
+}
+
+double not_known(const Analysis& /*analysis*/) {
+    return kMissing;
+}
+
+/// What is left of the noise about one of the part's axes (0 bend, 1 tilt, 2 turn) after the
+/// filter, and the slow slide of skin.
+template <Segment segment, int axis>
+double angle_u_deg(const Analysis& analysis) {
+    const SegmentMotion* motion = analysis.find_motion(segment);
+    if (motion == nullptr)
+        return kMissing;
+    const double left =
+        motion->angle_noise_rad(axis) * calc_noise_gain(motion->cutoff_hz, motion->rate_hz).value;
+    return deg_from_rad(std::hypot(left, motion->wander_rad));
+}
+
+double separation_u_deg(const Analysis& analysis) {
+    return std::hypot(angle_u_deg<Segment::Pelvis, 2>(analysis),
+                      angle_u_deg<Segment::Torso, 2>(analysis));
+}
+
+constexpr double kCm = 100.0;
+
+} // namespace
+
+const std::vector<Quantity>& all_quantities() {
+    static const std::vector<Quantity> kQuantities{
+        {"pelvis_rate", "pelvis_rate_deg_s", KITE_TR("Pelvis speed"), KITE_TR("Pelvis speed"),
+         "°/s", 1.0, 0, "", "", "rate", Shown::FilesOnly, rate_of<Segment::Pelvis>, not_known},
+        {"torso_rate", "torso_rate_deg_s", KITE_TR("Torso speed"), KITE_TR("Torso speed"), "°/s",
+         1.0, 0, "", "", "rate", Shown::FilesOnly, rate_of<Segment::Torso>, not_known},
+        {"lead_arm_rate", "lead_arm_rate_deg_s", KITE_TR("Lead arm speed"),
+         KITE_TR("Lead arm speed"), "°/s", 1.0, 0, "", "", "rate", Shown::FilesOnly,
+         rate_of<Segment::LeadArm>, not_known},
+        {"club_rate", "club_rate_deg_s", KITE_TR("Club speed"), KITE_TR("Club speed"), "°/s", 1.0,
+         0, "", "", "rate", Shown::FilesOnly, rate_of<Segment::Club>, not_known},
+        {"pelvis_turn", "pelvis_turn_deg", KITE_TR("Pelvis turn"), KITE_TR("Pelvis turn"), "°", 1.0,
+         0, KITE_TR("open"), KITE_TR("closed"), "pelvis_turn", Shown::OwnChart,
+         angle_of<Segment::Pelvis, &TrunkAngles::turn_deg>, angle_u_deg<Segment::Pelvis, 2>},
+        {"torso_turn", "torso_turn_deg", KITE_TR("Torso turn"), KITE_TR("Torso turn"), "°", 1.0, 0,
+         KITE_TR("open"), KITE_TR("closed"), "torso_turn", Shown::OwnChart,
+         angle_of<Segment::Torso, &TrunkAngles::turn_deg>, angle_u_deg<Segment::Torso, 2>},
+        {"separation", "separation_deg", KITE_TR("Separation"), KITE_TR("Separation"), "°", 1.0, 0,
+         KITE_TR("torso closed"), "", "separation", Shown::OwnChart,
+         [](const Analysis& a) -> const Curve& { return a.separation_deg; }, separation_u_deg},
+        {"pelvis_sway", "pelvis_sway_cm", KITE_TR("Pelvis sway"), KITE_TR("Sway"), "m", kCm, 1,
+         KITE_TR("to target"), KITE_TR("away"), "pelvis_sway", Shown::Everywhere,
+         place_of<Segment::Pelvis, &TrunkCurves::sway_m>, not_known},
+        {"pelvis_depth", "pelvis_depth_cm", KITE_TR("Pelvis depth"), KITE_TR("Depth"), "m", kCm, 1,
+         KITE_TR("back"), KITE_TR("to the ball"), "pelvis_depth", Shown::Everywhere,
+         place_of<Segment::Pelvis, &TrunkCurves::depth_m>, not_known},
+        {"pelvis_lift", "pelvis_lift_cm", KITE_TR("Pelvis lift"), KITE_TR("Lift"), "m", kCm, 1,
+         KITE_TR("up"), KITE_TR("down"), "pelvis_lift", Shown::Everywhere,
+         place_of<Segment::Pelvis, &TrunkCurves::lift_m>, not_known},
+        {"pelvis_tilt", "pelvis_side_tilt_deg", KITE_TR("Pelvis tilt"), KITE_TR("Pelvis tilt"), "°",
+         1.0, 0, KITE_TR("lead side high"), KITE_TR("lead side low"), "pelvis_tilt",
+         Shown::Everywhere, angle_of<Segment::Pelvis, &TrunkAngles::side_tilt_deg>,
+         angle_u_deg<Segment::Pelvis, 1>},
+        {"pelvis_bend", "pelvis_forward_bend_deg", KITE_TR("Pelvis bend"), KITE_TR("Pelvis bend"),
+         "°", 1.0, 0, KITE_TR("forward"), KITE_TR("backward"), "pelvis_bend", Shown::Everywhere,
+         angle_of<Segment::Pelvis, &TrunkAngles::forward_bend_deg>,
+         angle_u_deg<Segment::Pelvis, 0>},
+        {"torso_sway", "torso_sway_cm", KITE_TR("Torso sway"), KITE_TR("Torso sway"), "m", kCm, 1,
+         KITE_TR("to target"), KITE_TR("away"), "torso_sway", Shown::Everywhere,
+         place_of<Segment::Torso, &TrunkCurves::sway_m>, not_known},
+        {"torso_depth", "torso_depth_cm", KITE_TR("Torso depth"), KITE_TR("Torso depth"), "m", kCm,
+         1, KITE_TR("back"), KITE_TR("to the ball"), "torso_depth", Shown::FilesOnly,
+         place_of<Segment::Torso, &TrunkCurves::depth_m>, not_known},
+        {"torso_lift", "torso_lift_cm", KITE_TR("Torso lift"), KITE_TR("Torso lift"), "m", kCm, 1,
+         KITE_TR("up"), KITE_TR("down"), "torso_lift", Shown::FilesOnly,
+         place_of<Segment::Torso, &TrunkCurves::lift_m>, not_known},
+        {"torso_tilt", "torso_side_tilt_deg", KITE_TR("Torso tilt"), KITE_TR("Torso tilt"), "°",
+         1.0, 0, KITE_TR("lead side high"), KITE_TR("lead side low"), "torso_tilt",
+         Shown::Everywhere, angle_of<Segment::Torso, &TrunkAngles::side_tilt_deg>,
+         angle_u_deg<Segment::Torso, 1>},
+        {"torso_bend", "torso_forward_bend_deg", KITE_TR("Torso bend"), KITE_TR("Torso bend"), "°",
+         1.0, 0, KITE_TR("forward"), KITE_TR("backward"), "torso_bend", Shown::Everywhere,
+         angle_of<Segment::Torso, &TrunkAngles::forward_bend_deg>, angle_u_deg<Segment::Torso, 0>},
+        {"wrist_hinge", "hinge_deg", KITE_TR("Wrist hinge"), KITE_TR("Wrist hinge"), "°", 1.0, 0,
+         KITE_TR("hinged"), "", "wrist_hinge", Shown::Everywhere,
+         [](const Analysis& a) -> const Curve& { return a.wrist_hinge_deg; }, not_known},
+        {"lead_knee", "lead_knee_flex_deg", KITE_TR("Lead knee"), KITE_TR("Lead knee"), "°", 1.0, 0,
+         KITE_TR("flexed"), "", "lead_knee", Shown::Everywhere,
+         [](const Analysis& a) -> const Curve& { return a.legs.lead_knee_flex_deg; }, not_known},
+        {"pressure", "lead_pressure_pct", KITE_TR("Lead pressure"), KITE_TR("Lead pressure"), "%",
+         1.0, 0, KITE_TR("lead foot"), "", "pressure", Shown::Everywhere,
+         [](const Analysis& a) -> const Curve& { return a.pressure.lead_pct; }, not_known},
+        {"hinge_along", "hinge_along", KITE_TR("Hinge along the hip line"), KITE_TR("Hinge"), "",
+         1.0, 2, KITE_TR("lead"), KITE_TR("trail"), "hinge_path", Shown::FilesOnly,
+         [](const Analysis& a) -> const Curve& { return a.hinge_path.along; }, not_known},
+        {"hinge_behind", "hinge_behind_cm", KITE_TR("Hinge behind the hip line"),
+         KITE_TR("Hinge behind"), "m", kCm, 1, KITE_TR("behind"), KITE_TR("before"), "hinge_path",
+         Shown::FilesOnly, [](const Analysis& a) -> const Curve& { return a.hinge_path.behind_m; },
+         not_known},
+    };
+    return kQuantities;
+}
+
+const Quantity* find_quantity(std::string_view key) {
+    const auto& quantities = all_quantities();
+    const auto found = std::find_if(quantities.begin(), quantities.end(),
+                                    [&](const Quantity& quantity) { return key == quantity.key; });
+    return found == quantities.end() ? nullptr : &*found;
+}
+
+Measured at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment) {
+    const Curve& curve = quantity.curve(analysis);
+    const auto& at = analysis.moments[moment];
+    if (curve.empty() || !at)
+        return {};
+    const double slope = curve.slope_at(at->t_s);
+    return {curve.at(at->t_s), std::hypot(quantity.u(analysis), slope * at->u_s)};
+}
+
+std::string uncertainty_key(std::string_view key) {
+    // Longer ones first: "_deg_s" ends in "_s".
+    constexpr std::array<std::string_view, 8> kUnits{"_deg_s", "_m_s", "_deg", "_pct",
+                                                     "_cm",    "_ms",  "_bw",  "_s"};
+    for (std::string_view unit : kUnits)
+        if (key.size() > unit.size() && key.substr(key.size() - unit.size()) == unit)
+            return std::string(key.substr(0, key.size() - unit.size())) + "_u" + std::string(unit);
+    return std::string(key) + "_u";
+}
+
+} // namespace kite
