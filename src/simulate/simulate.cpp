@@ -2,6 +2,7 @@
 
 #include "core/base/units.h"
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "core/motion/rotation.h"
 
 #include <cmath>

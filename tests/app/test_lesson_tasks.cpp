@@ -783,7 +783,7 @@ TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
     Take take = simulate::make_take(parameters);
     const double hidden_s = 0.15;
     const Outcome<Analysis> whole = analyse(take, {});
-    const double from_s = whole.value.moments.time_s(Moment::Impact) + 0.10;
+    const double from_s = whole.value.moments.time_s(Moment::Top) - 0.15;
     PoseSeries& pelvis = take.segments.at(Segment::Pelvis);
     for (std::size_t i = 0; i < take.frames; ++i)
         if (take.time_of(i) > from_s && take.time_of(i) < from_s + hidden_s)
@@ -793,9 +793,20 @@ TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
     window->open_paths({QString::fromStdString(file.string())});
     ASSERT_TRUE(settle());
     window->select(0);
-    QCoreApplication::processEvents();
     auto* stair = window->bench()->stair();
+    // Laid out for this swing, and drawn: the panels beside it find their size first.
+    int height = 0;
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            const bool settled = stair->height() == height && stair->axisRect(3)->bottom() < height;
+            height = stair->height();
+            QTest::qWait(50);
+            return settled;
+        },
+        3000));
+    stair->replot(QCustomPlot::rpImmediateRefresh);
     const QImage picture = stair->grab().toImage();
+    ASSERT_GT(picture.height(), stair->axisRect(3)->bottom());
     const double ratio = static_cast<double>(picture.width()) / stair->width();
     const auto changes = [&](const QCPAxisRect* lane, double begin_s, double end_s) {
         const auto x_of = [&](double t_s) {

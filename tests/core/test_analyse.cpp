@@ -1,5 +1,6 @@
 #include "core/base/units.h"
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "core/motion/rotation.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"

@@ -3,6 +3,8 @@
 #include "core/base/units.h"
 #include "core/measures/hinge_path.h"
 #include "core/measures/legs.h"
+#include "core/measures/pressure.h"
+#include "core/measures/speed.h"
 #include "core/measures/wrist.h"
 #include "core/motion/rotation.h"
 

@@ -1,5 +1,6 @@
 #include "core/base/units.h"
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "core/motion/marker_mend.h"
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"

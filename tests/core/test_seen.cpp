@@ -2,6 +2,7 @@
 #include "core/base/units.h"
 #include "core/measures/address.h"
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "core/measures/rate_moments.h"
 #include "core/motion/marker_mend.h"
 #include "core/motion/rotation.h"

@@ -1,5 +1,7 @@
 #include "core/base/units.h"
+#include "core/measures/separation.h"
 #include "core/measures/sequence.h"
+#include "core/measures/tempo.h"
 #include "reference/scipy_values.h"
 
 #include <gtest/gtest.h>

@@ -4,6 +4,7 @@
 #include "core/base/units.h"
 #include "core/measures/legs.h"
 #include "core/measures/positions.h"
+#include "core/measures/transition.h"
 #include "core/motion/rotation.h"
 
 #include <gtest/gtest.h>

@@ -5,6 +5,7 @@
 
 #include "core/base/units.h"
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "study/golfer.h"
 
 #include <cmath>

@@ -1,16 +1,12 @@
 #include "core/measures/analyse.h"
 
 #include "core/base/units.h"
-#include "core/measures/rate_moments.h"
+#include "core/measures/analyse_rates.h"
+#include "core/measures/said.h"
 #include "core/measures/turned.h"
-#include "core/motion/marker_mend.h"
-#include "core/motion/orientation.h"
-#include "core/motion/plausible.h"
 
 #include <algorithm>
 #include <cmath>
-#include <iomanip>
-#include <sstream>
 
 namespace kite {
 
@@ -20,28 +16,6 @@ namespace {
 
 /// 1 / (1 + (f / f0)^8) = 1 / √2 at f = f0 (√2 - 1)^(1/8): where the two passes have theirs.
 constexpr double kSplineFactor = 1.1165;
-
-/// "1.98 s", with a full stop whatever the locale.
-std::string seconds_text(double t_s) {
-    std::ostringstream out;
-    out.imbue(std::locale::classic());
-    out << std::fixed << std::setprecision(2) << t_s << " s";
-    return out.str();
-}
-
-void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
-    std::string missing;
-    for (Segment segment : kSequence) {
-        if (take.find(segment) != nullptr)
-            continue;
-        missing += (missing.empty() ? "" : ", ") + std::string(name_of(segment));
-    }
-    if (!missing.empty())
-        findings.push_back({Severity::Warning, "parts-missing",
-                            "This take has no " + missing +
-                                "; what depends on it is not available from this source.",
-                            "", "Record it too for the full sequence."});
-}
 
 } // namespace
 
@@ -69,13 +43,6 @@ double Analysis::at(const Curve& curve, Moment moment) const {
 }
 
 namespace {
-
-void count_swings(const std::optional<Swings>& swings, Analysis& result) {
-    if (!swings || swings->fastest_s.empty())
-        return;
-    result.swings_in_take = static_cast<int>(swings->fastest_s.size());
-    result.swing_number = static_cast<int>(swings->index) + 1;
-}
 
 /// Where the peaks and reversals of a swing can lie.
 TimeRange sequence_stretch(const Analysis& analysis) {
@@ -177,48 +144,6 @@ void compare_conventions(const Take& take, Analysis& analysis, SequenceInput inp
                         "Read the order with this in mind, and keep to one convention."});
 }
 
-void compare_separations(const Analysis& analysis, std::vector<Finding>& findings) {
-    constexpr double kWorthSaying_deg = 5.0;
-    const TimeRange swing{analysis.moments.time_s(Moment::Top),
-                          analysis.moments.time_s(Moment::Impact)};
-    double largest = 0.0;
-    for (std::size_t i = 0; i < analysis.separation_deg.size(); ++i) {
-        if (!swing.contains(analysis.separation_deg.time_of(i)))
-            continue;
-        const double difference =
-            analysis.separation_deg.values()[i] - analysis.other_separation_deg.values()[i];
-        if (std::abs(difference) > std::abs(largest))
-            largest = difference;
-    }
-    if (std::abs(largest) > kWorthSaying_deg)
-        findings.push_back(
-            {Severity::Note, "separation-methods",
-             "Between top and impact the two ways to take separation differ by up to " +
-                 std::to_string(static_cast<int>(std::lround(std::abs(largest)))) + "°.",
-             "", "Compare separations by one method only."});
-}
-
-/// A trunk that is twisted further than a spine can be was put together from wrong markers.
-void drop_impossible_separation(Analysis& analysis, std::vector<Finding>& findings) {
-    const Separation& found = *analysis.separation;
-    double most_deg = 0.0;
-    for (double value : {found.at_top_deg, found.max_deg, found.at_impact_deg})
-        if (std::isfinite(value) && std::abs(value) > std::abs(most_deg))
-            most_deg = value;
-    if (std::abs(most_deg) <= plausible::kMostSeparation_deg)
-        return;
-    findings.push_back({Severity::Warning, "separation-impossible",
-                        "The separation comes out at " + std::to_string(std::lround(most_deg)) +
-                            "\xC2\xB0, which no body can do. It is not given; the turns of pelvis "
-                            "and torso are in doubt too.",
-                        "",
-                        "Check the labels of the pelvis' and torso's markers, or which way round "
-                        "the sensors sit."});
-    analysis.separation.reset();
-    analysis.separation_deg = {};
-    analysis.other_separation_deg = {};
-}
-
 /// The separation as measured, frame by frame.
 Samples measured_separation(const Take& take, const AnalysisOptions& chosen) {
     SegmentMotion pelvis;
@@ -304,150 +229,6 @@ void measure_body(const Take& take, Analysis& result, std::vector<Finding>& find
     result.tempo = calc_tempo(result.moments);
 }
 
-/// A launch monitor sees the club head too: the two must agree, or one is wrong.
-void compare_with_launch(const Analysis& analysis, std::vector<Finding>& findings) {
-    constexpr double kWorthSaying = 0.10;
-    if (!analysis.launch)
-        return;
-    const double launch_m_s = analysis.launch->club_speed_m_s;
-    const double motion_m_s = analysis.speed.club_head_m_s;
-    if (!(std::abs(motion_m_s - launch_m_s) > kWorthSaying * launch_m_s))
-        return;
-    std::ostringstream what;
-    what.imbue(std::locale::classic());
-    what << std::fixed << std::setprecision(1) << "The launch numbers give a club-head speed of "
-         << launch_m_s << " m/s, the motion " << motion_m_s << " m/s.";
-    findings.push_back({Severity::Warning, "launch-speed", what.str(), "",
-                        "Check that the numbers belong to this swing, and the club's length."});
-}
-
-void name_slow_rate(double rate_hz, std::vector<Finding>& findings) {
-    if (rate_hz >= 100.0)
-        return;
-    findings.push_back({Severity::Warning, "slow-frame-rate",
-                        "At " + std::to_string(static_cast<int>(std::lround(rate_hz))) +
-                            " frames a second peaks closer than about " +
-                            std::to_string(static_cast<int>(std::lround(1000.0 / rate_hz))) +
-                            " ms cannot be put in order.",
-                        "", "Record at 120 frames a second or more."});
-}
-
-/// Unseen stretches of each part within the swing: what falls into them is missing or less sure.
-void name_unseen(const Take& take, const Analysis& analysis, std::vector<Finding>& findings) {
-    const double takeaway_s = analysis.moments.time_s(Moment::Takeaway);
-    const double top_s = analysis.moments.time_s(Moment::Top);
-    const double begin_s = std::isfinite(takeaway_s) ? takeaway_s : top_s - 0.8;
-    const double end_s = analysis.moments.window_end_s + kPlaceReach_s;
-    for (Segment segment : kSequence) {
-        const SegmentMotion* motion = analysis.find_motion(segment);
-        if (motion == nullptr)
-            continue;
-        std::string stretches;
-        std::string address;
-        for (const TimeRange& stretch : unseen_stretches(*motion)) {
-            if (stretch.end_s < begin_s || stretch.begin_s > end_s)
-                continue;
-            stretches += (stretches.empty() ? "from " : ", from ") + seconds_text(stretch.begin_s) +
-                         " to " + seconds_text(stretch.end_s);
-        }
-        if (!stretches.empty())
-            findings.push_back(
-                {Severity::Warning, "part-unseen",
-                 "The " + std::string(name_of(segment)) + " was not seen " + stretches +
-                     "; what lies there is missing, what lies beside it less sure.",
-                 std::string(key_of(segment)), "Check whether it was hidden from the cameras."});
-    }
-    std::string peaks;
-    std::string reversals;
-    for (Segment segment : kSequence) {
-        const SegmentSequence* part = analysis.sequence.find(segment);
-        if (part == nullptr)
-            continue;
-        const std::string name(name_of(segment));
-        if (!std::isfinite(part->peak_t_s) || !std::isfinite(part->peak_deg_s))
-            peaks += (peaks.empty() ? "" : ", ") + name;
-        if (!std::isfinite(part->reversal_t_s))
-            reversals += (reversals.empty() ? "" : ", ") + name;
-    }
-    if (!peaks.empty())
-        findings.push_back({Severity::Warning, "peak-untold",
-                            "The peak cannot be told, or not its speed: " + peaks +
-                                " (hidden, too flat, or still rising where it was last seen).",
-                            "", ""});
-    if (!reversals.empty())
-        findings.push_back({Severity::Warning, "reversal-untold",
-                            "The reversal cannot be told: " + reversals +
-                                " (hidden, too slow, or before the take begins).",
-                            "", ""});
-    for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
-        const auto curves = analysis.trunk.find(segment);
-        const PoseSeries* raw = take.find(segment);
-        if (curves == analysis.trunk.end() || raw == nullptr || !raw->has_positions() ||
-            !analysis.moments[Moment::Address])
-            continue;
-        if (!std::isfinite(curves->second.rest_m.sum()))
-            findings.push_back(
-                {Severity::Warning, "address-unseen",
-                 "The " + std::string(name_of(segment)) +
-                     " was not seen at address, so its sway, depth and lift cannot be "
-                     "told.",
-                 std::string(key_of(segment)), "Check that the cameras see it at address."});
-    }
-}
-
-/// A source of rotation speeds alone gives the sequence and the moments of its fastest part.
-Outcome<Analysis> analyse_rates(const Take& as_read, Analysis result) {
-    Outcome<Analysis> out;
-    Take take = as_read;
-    mend_rates(take, out.findings);
-    const AnalysisOptions& options = result.options;
-    const auto swings = find_rate_swings(take, options);
-    count_swings(swings, result);
-    if (!swings) {
-        out.add({Severity::Error, "no-parts", "There are no rotation speeds in this take.", "",
-                 "Give at least one of pelvis, torso, lead arm and club."});
-        return out;
-    }
-    std::optional<double> impact_s = take.contact_s;
-    if (const auto moved = options.moved_s.find(Moment::Impact); moved != options.moved_s.end())
-        impact_s = moved->second;
-    if (const auto club = take.rates_deg_s.find(Segment::Club);
-        club != take.rates_deg_s.end() && !impact_s && !swings->fastest_s.empty())
-        impact_s = find_blow_s(club->second, take.rate_hz, swings->chosen_s());
-    SequenceInput input;
-    input.rate_hz = take.rate_hz;
-    for (const auto& [segment, raw] : take.rates_deg_s) {
-        if (index_of(segment) >= kSequence.size())
-            continue;
-        SequenceInput::Part part = smooth_rate(raw, take.rate_hz, options.cutoff_of_hz(segment),
-                                               feels_impact(segment) ? impact_s : std::nullopt);
-        part.turned.smoothness = smoothness_of(segment);
-        result.rate_deg_s[index_of(segment)] = part.rate_deg_s;
-        input.parts[index_of(segment)] = std::move(part);
-    }
-    Outcome<SwingMoments> moments = find_moments_from_rates(take, input, *swings, options);
-    out.findings.insert(out.findings.end(), moments.findings.begin(), moments.findings.end());
-    result.moments = moments.value;
-    if (moments.ok()) {
-        if (swings->fastest_s.size() > 1)
-            out.add(several_swings(*swings));
-        result.sequence = calc_sequence(input, result.moments);
-        for (std::size_t i = 0; i < kSequence.size(); ++i)
-            if (input.parts[i])
-                result.rate_deg_s[i] = input.parts[i]->rate_deg_s;
-        result.transition = calc_transition(result.sequence, result.moments, nullptr, std::nullopt);
-        result.tempo = calc_tempo(result.moments);
-        name_unseen(take, result, out.findings);
-        out.add({Severity::Note, "rates-only",
-                 "This source gives rotation speeds alone: angles, separation and positions are "
-                 "not available from it.",
-                 "", ""});
-        name_slow_rate(take.rate_hz, out.findings);
-    }
-    out.value = std::move(result);
-    return out;
-}
-
 } // namespace
 
 Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
@@ -496,38 +277,6 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     compare_with_launch(result, out.findings);
     name_slow_rate(take.rate_hz, out.findings);
     return out;
-}
-
-Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints) {
-    Outcome<Take> out;
-    check_unit(markers, out.findings);
-    if (has_errors(out.findings))
-        return out;
-    mend_markers(markers, out.findings);
-    const Outcome<Setting> setting = find_setting(markers, hints);
-    out.findings.insert(out.findings.end(), setting.findings.begin(), setting.findings.end());
-    if (!setting.ok())
-        return out;
-    markers.handed = setting.value.handed;
-    rotate_to_lab(markers, setting.value.axes);
-    Outcome<Take> take = take_from_markers(std::move(markers));
-    out.value = std::move(take.value);
-    out.value.file_axes = setting.value.axes;
-    out.findings.insert(out.findings.end(), take.findings.begin(), take.findings.end());
-    return out;
-}
-
-Outcome<Take> take_from_markers(MarkerTake markers) {
-    mirror_markers(markers);
-    Outcome<Take> arms = arms_from_markers(markers);
-    const auto frame_at = [&](double t_s) {
-        return static_cast<std::size_t>(std::lround(t_s * markers.rate_hz));
-    };
-    const auto window = find_address(arms.value);
-    const FrameRange address =
-        window ? FrameRange{frame_at(window->begin_s), frame_at(window->end_s) + 1}
-               : find_calm_before_swing(markers);
-    return add_trunk_from_markers(markers, address, std::move(arms));
 }
 
 } // namespace kite

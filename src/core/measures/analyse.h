@@ -6,9 +6,13 @@
 #include "core/measures/legs.h"
 #include "core/measures/options.h"
 #include "core/measures/positions.h"
+#include "core/measures/pressure.h"
+#include "core/measures/separation.h"
 #include "core/measures/sequence.h"
+#include "core/measures/speed.h"
+#include "core/measures/tempo.h"
+#include "core/measures/transition.h"
 #include "core/measures/wrist.h"
-#include "core/motion/markers.h"
 #include "core/motion/take.h"
 
 #include <array>
@@ -64,13 +68,5 @@ struct Analysis {
 /// From a take to the result. Without errors in the findings the result holds a swing; with errors
 /// it holds what could still be computed (curves without moments, say).
 Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& options);
-
-/// Poses from markers as a file has them: unit, wrong and exchanged markers, axes, target line and
-/// hand are checked and mended first (core/motion), then as below.
-Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints);
-
-/// Poses from markers in the lab frame: address is found from arm and club alone, then pelvis and
-/// torso are built from their markers there.
-Outcome<Take> take_from_markers(MarkerTake markers);
 
 } // namespace kite

@@ -1,9 +1,8 @@
 #include "core/measures/legs.h"
 
 #include "core/base/units.h"
-#include "core/motion/gaps.h"
+#include "core/measures/smoothed_series.h"
 #include "core/motion/rotation.h"
-#include "core/signal/butterworth.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,35 +14,10 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double kPointCutoff_hz = 12.0; ///< knees and ankles move like the trunk
-constexpr double kForceCutoff_hz = 20.0;
-constexpr double kLeastTotal_n = 50.0; ///< below this nobody stands on the plates
 constexpr double kLifted_m = 0.01;
 constexpr double kDown_m = 0.005;
 
 using Path = std::vector<Vector3d>;
-
-/// Short gaps bridged, filtered run by run; other missing frames stay missing.
-FourSignals smoothed(FourSignals x, std::vector<bool> seen, double cutoff_hz, double rate_hz) {
-    bridge_gaps(x, seen, rate_hz);
-    FourSignals out(x.size(), Eigen::Array4d::Constant(kMissing));
-    for (const FrameRange& run : find_runs(seen, {}))
-        filter_two_pass(x, run, std::min(cutoff_hz, highest_cutoff_hz(rate_hz)), rate_hz, End::Odd,
-                        End::Odd, out);
-    return out;
-}
-std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz) {
-    std::vector<bool> seen(x.size());
-    FourSignals four(x.size(), Eigen::Array4d::Zero());
-    for (std::size_t i = 0; i < x.size(); ++i) {
-        seen[i] = std::isfinite(x[i]);
-        four[i](0) = x[i];
-    }
-    const FourSignals y = smoothed(std::move(four), std::move(seen), cutoff_hz, rate_hz);
-    std::vector<double> out(x.size());
-    for (std::size_t i = 0; i < x.size(); ++i)
-        out[i] = y[i](0);
-    return out;
-}
 
 /// The filtered path of a point; empty if the take has none.
 Path find_path(const Take& take, BodyPoint point) {
@@ -146,45 +120,6 @@ Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments
                                                    {highest->t_s, pelvis.time_of_last()});
         if (down)
             out.plant_to_straighten_ms = ms_from_s(out.straightening_t_s - *down);
-    }
-    return out;
-}
-
-Pressure calc_pressure(const Take& take, const SwingMoments& moments) {
-    Pressure out;
-    if (take.lead_force_n.size() != take.frames || take.trail_force_n.size() != take.frames ||
-        take.frames == 0)
-        return out;
-    const auto lead = smoothed(take.lead_force_n, kForceCutoff_hz, take.rate_hz);
-    const auto trail = smoothed(take.trail_force_n, kForceCutoff_hz, take.rate_hz);
-    std::vector<double> share(lead.size(), kMissing);
-    std::vector<double> total(lead.size(), kMissing);
-    for (std::size_t i = 0; i < lead.size(); ++i) {
-        total[i] = lead[i] + trail[i];
-        if (total[i] > (take.force_is_share ? 0.0 : kLeastTotal_n))
-            share[i] = 100.0 * lead[i] / total[i];
-    }
-    out.lead_pct = Curve(std::move(share), take.rate_hz);
-    const Curve total_n(std::move(total), take.rate_hz);
-
-    const double takeaway = moments.time_s(Moment::Takeaway);
-    const double top = moments.time_s(Moment::Top);
-    const double impact = moments.time_s(Moment::Impact);
-    if (const auto least =
-            out.lead_pct.find_min({std::isfinite(takeaway) ? takeaway : 0.0, impact})) {
-        out.lead_min_pct = least->value;
-        out.lead_min_t_s = least->t_s;
-        out.lead_half_t_s =
-            out.lead_pct.find_last_crossing(50.0, Curve::Direction::Rising, {least->t_s, impact})
-                .value_or(kMissing);
-    }
-    if (moments[Moment::Address] && !take.force_is_share) {
-        const double weight_n = mean_between(total_n, moments.address_window);
-        const auto most = total_n.find_max({top, moments.window_end_s});
-        if (most && weight_n > kLeastTotal_n) {
-            out.peak_total_bw = most->value / weight_n;
-            out.peak_total_t_s = most->t_s;
-        }
     }
     return out;
 }

@@ -30,9 +30,4 @@ struct TrunkPosition {
 };
 TrunkPosition position_at(const TrunkCurves& curves, double t_s);
 
-/// Reversals in order and their leads; pelvis measures where there are positions.
-/// `hip_joint_width_m` empty: the hip measures stay NaN.
-Transition calc_transition(const Sequence& sequence, const SwingMoments& moments,
-                           const TrunkCurves* pelvis, std::optional<double> hip_joint_width_m);
-
 } // namespace kite

@@ -280,42 +280,4 @@ double calc_order_certainty(const std::vector<double>& t_s, const std::vector<do
     return std::clamp(before.back(), 0.0, 1.0);
 }
 
-Separation calc_separation(const Curve& separation_deg, const Samples& samples,
-                           const SwingMoments& moments) {
-    Separation out;
-    const double top = moments.time_s(Moment::Top);
-    const double impact = moments.time_s(Moment::Impact);
-    out.at_top_deg = separation_deg.at(top);
-    out.at_impact_deg = separation_deg.at(impact);
-    const auto rough = separation_deg.find_max({top, impact});
-    if (!rough)
-        return out;
-    const auto widest = find_highest(samples, {top, impact}, rough->t_s);
-    if (!widest)
-        return out;
-    // Between top and impact an end is a maximum too, but an unseen stretch may hide a larger one.
-    if (widest->unseen_s > kLongestFilledGap_s)
-        return out;
-    out.max_deg = std::max(widest->value, out.at_top_deg);
-    out.max_t_s = widest->t_s;
-    out.max_t_u_s = widest->u_s;
-    out.stretch_deg = out.max_deg - out.at_top_deg;
-    // Of a separation near zero a percentage says nothing.
-    if (std::abs(out.at_top_deg) >= 1.0)
-        out.stretch_pct = out.stretch_deg / out.at_top_deg * 100.0;
-    if (impact > out.max_t_s)
-        if (const auto closing =
-                separation_deg.derivative({out.max_t_s, impact}).find_min({out.max_t_s, impact}))
-            out.closing_deg_s = std::max(0.0, -closing->value);
-    return out;
-}
-
-Tempo calc_tempo(const SwingMoments& moments) {
-    Tempo out;
-    out.backswing_s = moments.time_s(Moment::Top) - moments.time_s(Moment::Takeaway);
-    out.downswing_s = moments.time_s(Moment::Impact) - moments.time_s(Moment::Top);
-    out.ratio = out.backswing_s / out.downswing_s;
-    return out;
-}
-
 } // namespace kite

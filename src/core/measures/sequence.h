@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/missing.h"
 #include "core/base/names.h"
 #include "core/measures/events.h"
 #include "core/signal/curve.h"
@@ -12,8 +13,6 @@
 #include <vector>
 
 namespace kite {
-
-inline constexpr double kMissing = std::numeric_limits<double>::quiet_NaN();
 
 /// One part of the kinematic sequence, looked at from the first reversal to 0.05 s after impact.
 /// Rates in °/s, positive in the downswing direction; times in s from the first frame; NaN where
@@ -50,39 +49,6 @@ struct Sequence {
     bool is_tied(Segment a, Segment b) const;
 };
 
-/// All in ms are against the club's reversal: positive means before it.
-struct Transition {
-    std::vector<Segment> reversal_order;
-    double pelvis_lead_ms = kMissing;
-    double torso_lead_ms = kMissing;
-    double arm_lead_ms = kMissing;
-    double first_reversal_s = kMissing;     ///< transition runs from here …
-    double last_reversal_s = kMissing;      ///< … to here
-    double recentre_lead_ms = kMissing;     ///< top minus the pelvis' last turn towards the target
-    double recentre_u_ms = kMissing;        ///< standard uncertainty of that turn
-    double lead_hip_drop_top_cm = kMissing; ///< positive while the lead hip joint is lower
-    double lead_hip_drop_min_cm = kMissing; ///< its smallest from the top to lead arm level
-    double pelvis_drop_cm = kMissing; ///< lowest lift from top to lead arm level, minus lift at top
-};
-
-/// Degrees, positive when the torso is more closed than the pelvis.
-struct Separation {
-    double at_top_deg = kMissing;
-    double max_deg = kMissing; ///< between top and impact
-    double max_t_s = kMissing;
-    double max_t_u_s = kMissing;   ///< standard uncertainty: large on a plateau
-    double stretch_deg = kMissing; ///< max - at top
-    double stretch_pct = kMissing; ///< of at top
-    double at_impact_deg = kMissing;
-    double closing_deg_s = kMissing; ///< fastest closing from the maximum to impact, positive
-};
-
-struct Tempo {
-    double backswing_s = kMissing; ///< takeaway to top
-    double downswing_s = kMissing; ///< top to impact
-    double ratio = kMissing;
-};
-
 /// The parts that the take has, as they turn.
 struct SequenceInput {
     struct Part {
@@ -112,11 +78,5 @@ std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMome
 
 /// P(t1 < t2 < ... ) for independent normal times with these means and standard deviations.
 double calc_order_certainty(const std::vector<double>& t_s, const std::vector<double>& u_s);
-
-/// `samples`: the separation as measured, for the place of its maximum.
-Separation calc_separation(const Curve& separation_deg, const Samples& samples,
-                           const SwingMoments& moments);
-
-Tempo calc_tempo(const SwingMoments& moments);
 
 } // namespace kite

@@ -1,14 +1,8 @@
 #pragma once
 
-#include "core/base/findings.h"
 #include "core/measures/events.h"
 #include "core/measures/kinematics.h"
 #include "core/measures/sequence.h"
-
-#include <Eigen/Core>
-
-#include <optional>
-#include <vector>
 
 namespace kite {
 
@@ -22,26 +16,5 @@ struct Wrist {
     double kept_pct = kMissing;    ///< hinge at shaft level down / hinge at top · 100
 };
 Wrist calc_wrist(const Curve& hinge_deg, const SwingMoments& moments);
-
-/// Speeds just before impact, m/s; NaN without positions, and where a speed cannot be told to
-/// kLeastSureSpeed of itself (too few frames so near the ball).
-struct Speed {
-    double hands_m_s = kMissing;   ///< of the wrist centre
-    double hands_u_m_s = kMissing; ///< standard uncertainty
-    double club_head_m_s = kMissing;
-    double club_head_u_m_s = kMissing;
-    double ratio = kMissing; ///< hands / club head
-    /// Direction of the club head seen from above against the target line, degrees; positive: from
-    /// inside (the golfer's side) to outside.
-    double club_head_direction_deg = kMissing;
-};
-
-inline constexpr double kLeastSureSpeed = 0.04;
-
-/// `wrist_m` and `head_m` are paths in the lab as measured, a point a frame, unseen ones NaN;
-/// either may be empty. Only what lies before impact is used. What could not be told is named.
-Speed calc_speed(const std::vector<Eigen::Vector3d>& wrist_m,
-                 const std::vector<Eigen::Vector3d>& head_m, double rate_hz,
-                 const SwingMoments& moments, std::vector<Finding>& findings);
 
 } // namespace kite

@@ -1,6 +1,7 @@
 #include "formats/markers/marker_file.h"
 
 #include "core/measures/analyse.h"
+#include "core/measures/marker_take.h"
 #include "formats/names/name_table.h"
 #include "formats/text/numbers.h"
 
