@@ -776,8 +776,8 @@ TEST_F(LessonTasks, OneSheetLiesOverTheWindowAtATime) {
     EXPECT_NE(open().front(), first);
 }
 
-// A hidden stretch is hatched: across it the picture changes colour again and again, beside it the
-// lane below the curve is one colour.
+// A hidden stretch is hatched: along a line through it the picture changes colour again and again,
+// beside it but where a grid line is crossed.
 TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
     simulate::SwingParameters parameters;
     Take take = simulate::make_take(parameters);
@@ -820,9 +820,11 @@ TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
             count += picture.pixel(x, y) != picture.pixel(x - 1, y) ? 1 : 0;
         return count;
     };
-    const QCPAxisRect* pelvis_lane = stair->axisRect(3);
-    EXPECT_GT(changes(pelvis_lane, from_s + 0.03, from_s + 0.10), 6);
-    EXPECT_LT(changes(stair->axisRect(2), from_s + 0.03, from_s + 0.10), 3);
+    const QCPAxisRect* lane = stair->axisRect(3);
+    const int hatched = changes(lane, from_s + 0.06, from_s + hidden_s);
+    const int seen = changes(lane, from_s + hidden_s + 0.05, from_s + 2.0 * hidden_s);
+    EXPECT_GT(hatched, 12);
+    EXPECT_LT(seen, hatched / 2);
 }
 
 TEST_F(LessonTasks, WordsThatFindNothingAndAnEmptyListSayWhatToDo) {
