@@ -168,10 +168,11 @@ private:
     bool find_impact_by_direction(const SegmentMotion& part, Segment segment, TimeRange window);
     void prepare();
     /// The part filtered as this round has it; nullptr if the take has none.
-    const SegmentMotion* smoothed(Segment segment) {
+    const SegmentMotion* smoothed(Segment segment,
+                                  SmoothedParts::Wanted wanted = SmoothedParts::Wanted::Turning) {
         return take_.find(segment) == nullptr
                    ? nullptr
-                   : &parts_.get(segment, options_.cutoff_of_hz(segment), split_s_);
+                   : &parts_.get(segment, options_.cutoff_of_hz(segment), split_s_, wanted);
     }
 
     SmoothedParts& parts_;
@@ -183,7 +184,8 @@ private:
 };
 
 void MomentFinder::prepare() {
-    round.leader = smoothed(leader_);
+    constexpr auto kPlacesToo = SmoothedParts::Wanted::PlacesToo;
+    round.leader = smoothed(leader_, kPlacesToo);
     const NoiseGain gain = calc_noise_gain(round.leader->cutoff_hz, take_.rate_hz);
     const double noise_rad =
         is_trunk(leader_) ? round.leader->angle_noise_rad.z() : round.leader->noise_across_rad();
@@ -192,7 +194,7 @@ void MomentFinder::prepare() {
     if (leader_ == Segment::Club) {
         round.shaft_up = calc_elevation(*round.leader);
         const SegmentMotion* arm =
-            round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm) : nullptr;
+            round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm, kPlacesToo) : nullptr;
         round.head_m = calc_head_path(*round.leader, arm, take_.arm_length_m, take_.club_length_m);
     } else if (leader_ == Segment::LeadArm) {
         round.head_m = calc_head_path(*round.leader, nullptr, std::nullopt, take_.arm_length_m);

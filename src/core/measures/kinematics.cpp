@@ -131,6 +131,13 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion) {
 
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s) {
+    SegmentMotion out = smooth_turning(series, rate_hz, cutoff_hz, change_s);
+    add_places(series, out);
+    return out;
+}
+
+SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cutoff_hz,
+                             std::optional<double> change_s) {
     SegmentMotion out;
     out.rate_hz = rate_hz;
     out.cutoff_hz = std::min(cutoff_hz, highest_cutoff_hz(rate_hz));
@@ -157,20 +164,25 @@ SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
     out.omega_lab_rad_s = calc_angular_velocity(out.q_lab_segment, runs, rate_hz);
     out.angle_noise_rad =
         estimate_angle_noise(raw, out.q_lab_segment, series.has_roll, out.cutoff_hz, rate_hz);
-
-    if (series.has_positions()) {
-        for (std::size_t i = 0; i < n; ++i)
-            valid[i] = series.p_lab_m[i].allFinite();
-        FourSignals places(n, Eigen::Array4d::Zero());
-        for (std::size_t i = 0; i < n; ++i)
-            places[i].head<3>() = series.p_lab_m[i].array();
-        bridge_gaps(places, valid, rate_hz);
-        places = filter_runs(places, find_runs(valid, cuts), out.cutoff_hz, rate_hz);
-        out.p_lab_m.resize(n);
-        for (std::size_t i = 0; i < n; ++i)
-            out.p_lab_m[i] = places[i].head<3>();
-    }
     return out;
+}
+
+void add_places(const PoseSeries& series, SegmentMotion& motion) {
+    if (!series.has_positions())
+        return;
+    const std::size_t n = series.p_lab_m.size();
+    std::vector<bool> valid(n);
+    FourSignals places(n, Eigen::Array4d::Zero());
+    for (std::size_t i = 0; i < n; ++i) {
+        valid[i] = is_finite(series.p_lab_m[i]);
+        places[i].head<3>() = series.p_lab_m[i].array();
+    }
+    bridge_gaps(places, valid, motion.rate_hz);
+    places = filter_runs(places, find_runs(valid, cuts_at(motion.change_s, motion.rate_hz)),
+                         motion.cutoff_hz, motion.rate_hz);
+    motion.p_lab_m.resize(n);
+    for (std::size_t i = 0; i < n; ++i)
+        motion.p_lab_m[i] = places[i].head<3>();
 }
 
 double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stretch,

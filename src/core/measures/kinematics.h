@@ -58,6 +58,12 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion);
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s);
 
+/// The same in two parts, for who asks for the orientation alone: `p_lab_m` stays empty until the
+/// places are added.
+SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cutoff_hz,
+                             std::optional<double> change_s);
+void add_places(const PoseSeries& series, SegmentMotion& motion);
+
 /// Cut-off of one segment by residual analysis of its orientation in a stretch of time.
 double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stretch,
                         CutoffBounds bounds);

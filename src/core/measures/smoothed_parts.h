@@ -15,9 +15,11 @@ class SmoothedParts {
 public:
     explicit SmoothedParts(const Take& take) : take_(take) {}
 
+    enum class Wanted { Turning, PlacesToo };
     /// The part must be in the take. `change_s` is used for parts that feel impact alone. The
-    /// reference stays good as long as this object.
-    const SegmentMotion& get(Segment segment, double cutoff_hz, std::optional<double> change_s);
+    /// reference stays good as long as this object; places may be added to it later.
+    const SegmentMotion& get(Segment segment, double cutoff_hz, std::optional<double> change_s,
+                             Wanted wanted);
 
 private:
     const Take& take_;

@@ -130,8 +130,8 @@ std::optional<Swings> find_swings(SmoothedParts& parts, const Take& take,
             continue;
         Swings out;
         out.leader = segment;
-        const SegmentMotion& motion =
-            parts.get(segment, options.cutoff_of_hz(segment), std::nullopt);
+        const SegmentMotion& motion = parts.get(segment, options.cutoff_of_hz(segment),
+                                                std::nullopt, SmoothedParts::Wanted::Turning);
         const Curve speed_deg_s = calc_leader_speed(motion, segment);
         choose_among_swings(speed_deg_s, take, options, out);
         if (!first)

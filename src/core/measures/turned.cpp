@@ -41,7 +41,7 @@ Vector3d axis_at(const SegmentMotion& smooth, std::size_t i, Segment segment,
     if (!omega.allFinite())
         return Vector3d::Zero();
     if (is_trunk(segment)) {
-        const Vector3d z = smooth.long_axis(i);
+        Vector3d z = smooth.long_axis(i);
         if (convention == RateConvention::Axis)
             return z;
         const double size = omega.norm();

@@ -214,7 +214,7 @@ public:
         build_cluster(Segment::Pelvis, pelvis_labels(sides_),
                       [&](const std::vector<Vector3d>& shape) {
                           double width_m = 0.0;
-                          const ReferenceFrame frame = pelvis_frame(shape, width_m);
+                          ReferenceFrame frame = pelvis_frame(shape, width_m);
                           out_.value.hip_joint_width_m = width_m;
                           return frame;
                       });

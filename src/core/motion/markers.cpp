@@ -166,6 +166,8 @@ void rotate_to_lab(MarkerTake& markers, const LabAxes& axes) {
     const Vector3d x = axes.target_vector();
     const Vector3d z = axes.up.vector();
     R_lab_file << x.transpose(), z.cross(x).transpose(), z.transpose();
+    if (R_lab_file.isIdentity(1e-12))
+        return;
     for (auto& track : markers.tracks_m)
         for (auto& p : track)
             p = R_lab_file * p;

@@ -250,24 +250,20 @@ std::vector<double> filter_two_pass(const std::vector<double>& x, double cutoff_
 std::vector<FrameRange> find_runs(const std::vector<bool>& valid,
                                   const std::vector<std::size_t>& cuts) {
     std::vector<FrameRange> runs;
-    std::size_t begin = 0;
-    bool open = false;
-    auto next_cut = cuts.begin();
-    for (std::size_t i = 0; i < valid.size(); ++i) {
-        while (next_cut != cuts.end() && *next_cut < i)
-            ++next_cut;
-        const bool cut = next_cut != cuts.end() && *next_cut == i;
-        if (open && (!valid[i] || cut)) {
-            runs.push_back({begin, i});
-            open = false;
+    auto cut = cuts.begin();
+    for (std::size_t i = 0; i < valid.size();) {
+        if (!valid[i]) {
+            ++i;
+            continue;
         }
-        if (valid[i] && !open) {
-            begin = i;
-            open = true;
-        }
+        const std::size_t begin = i;
+        while (cut != cuts.end() && *cut <= begin)
+            ++cut;
+        const std::size_t end = cut == cuts.end() ? valid.size() : std::min(*cut, valid.size());
+        while (i < end && valid[i])
+            ++i;
+        runs.push_back({begin, i});
     }
-    if (open)
-        runs.push_back({begin, valid.size()});
     return runs;
 }
 

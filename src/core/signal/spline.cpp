@@ -75,7 +75,7 @@ Matrix4d root_of(const Matrix4d& P) {
 /// Standard normal numbers, always the same.
 const Eigen::MatrixXd& normal_table() {
     static const Eigen::MatrixXd table = [] {
-        constexpr Eigen::Index kRows = 4 * 256;
+        constexpr Eigen::Index kRows = Eigen::Index{4} * 256;
         Eigen::MatrixXd out(kRows, Spline::kDraws);
         std::mt19937 random(20261125);
         std::normal_distribution<double> normal;
