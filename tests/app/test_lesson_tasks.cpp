@@ -249,7 +249,7 @@ TEST_F(LessonTasks, TheGolfersBestSwingIsLaidUnder) {
     const QString csv = window->bench()->differences()->csv();
     EXPECT_EQ(csv.split(QLatin1Char('\n')).first(), QStringLiteral("measure,this,other,change"));
     EXPECT_EQ(csv.count(QLatin1Char('\n')), 14);
-    EXPECT_TRUE(csv.contains(QStringLiteral("\"Club peak, °/s\",")));
+    EXPECT_TRUE(csv.contains(QStringLiteral("\"Club speed, °/s\",")));
 }
 
 TEST_F(LessonTasks, LengthsAndSpeedsAreShownInTheUnitChosen) {

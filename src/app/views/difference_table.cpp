@@ -86,7 +86,7 @@ void DifferenceTable::rebuild() {
         const double here = value_of(state_->swing()->analysis);
         const double other = value_of(state_->overlay().swing->analysis);
         const QString& unit = shown.name;
-        const QString name = QCoreApplication::translate("measure", row.name) +
+        const QString name = QCoreApplication::translate("measure", row.short_name) +
                              (unit.isEmpty() ? QString() : QStringLiteral(", ") + unit);
         const double change = here - other;
         const QString sign = change > 0.0 ? QStringLiteral("+") : QString();
@@ -95,6 +95,7 @@ void DifferenceTable::rebuild() {
             std::isfinite(change) ? sign + number_text(change, row.decimals) : number_text(change)};
         for (int column = 0; column < 4; ++column) {
             auto* item = new QTableWidgetItem(texts[column]);
+            item->setToolTip(QCoreApplication::translate("measure", row.name));
             item->setTextAlignment(column == 0 ? Qt::AlignLeft | Qt::AlignVCenter
                                                : Qt::AlignRight | Qt::AlignVCenter);
             table_->setItem(static_cast<int>(i), column, item);

@@ -11,10 +11,11 @@ namespace kite {
 /// A single number of a swing. One entry here puts it into the JSON, the measures CSV, comparisons
 /// of sets, and the help; with `headline` among the differences of two swings too.
 struct Measure {
-    const char* key;   ///< its place in the JSON, with dots: "tempo.ratio"
-    const char* name;  ///< in words
-    const char* unit;  ///< of the value
-    int decimals;      ///< on screen and in tables
+    const char* key;        ///< its place in the JSON, with dots: "tempo.ratio"
+    const char* name;       ///< in words
+    const char* short_name; ///< where there is little room
+    const char* unit;       ///< of the value
+    int decimals;           ///< on screen and in tables
     double worthwhile; ///< smallest change worth having, in the unit (common practice, no source)
     const char* topic; ///< its explanation
     bool headline;
