@@ -3,6 +3,8 @@
 #include "core/signal/spline.h"
 #include "reference/scipy_values.h"
 
+#include <Eigen/Cholesky>
+#include <Eigen/LU>
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -70,6 +72,68 @@ TEST(Spline, IsExactForACubic) {
         EXPECT_NEAR(state.value(), cubic(t), 1e-6);
         EXPECT_NEAR(state.slope(), -40.0 + 14.0 * t + 33.0 * t * t, 1e-3);
         EXPECT_NEAR(state.x(2), 14.0 + 66.0 * t, 0.1);
+    }
+}
+
+// The same process by brute force: all states at once, their precision from the steps between them
+// and the samples seen, solved as one dense system (Gaussian least squares, textbook). With a hole,
+// and a step over it that is less sure.
+TEST(Spline, IsTheLeastSquaresOfAllStatesAtOnce) {
+    constexpr double kRate = 100.0;
+    constexpr double kCutoff_hz = 9.0;
+    constexpr Eigen::Index kCount = 16;
+    constexpr double kLoose = 4.0;
+    std::mt19937 random(7);
+    std::normal_distribution<double> normal;
+    std::vector<double> x(static_cast<std::size_t>(kCount));
+    for (std::size_t i = 0; i < x.size(); ++i)
+        x[i] = std::sin(0.35 * static_cast<double>(i)) + 0.05 * normal(random);
+    x[6] = x[7] = kNaN;
+    Spline::Options options;
+    options.frames = {0, x.size()};
+    options.cutoff_hz = kCutoff_hz;
+    options.loose_steps = {{8, kLoose}};
+    const auto spline = Spline::fit(x, kRate, options);
+    ASSERT_TRUE(spline);
+
+    Eigen::Matrix4d F;
+    F << 1.0, 1.0, 1.0 / 2.0, 1.0 / 6.0, 0.0, 1.0, 1.0, 1.0 / 2.0, 0.0, 0.0, 1.0, 1.0, 0.0, 0.0,
+        0.0, 1.0;
+    // ∫ g gᵀ over a frame, g = (t³/6, t²/2, t, 1), times the roughness.
+    Eigen::Matrix4d Q;
+    Q << 1.0 / 252.0, 1.0 / 72.0, 1.0 / 30.0, 1.0 / 24.0, 1.0 / 72.0, 1.0 / 20.0, 1.0 / 8.0,
+        1.0 / 6.0, 1.0 / 30.0, 1.0 / 8.0, 1.0 / 3.0, 1.0 / 2.0, 1.0 / 24.0, 1.0 / 6.0, 1.0 / 2.0,
+        1.0;
+    Q *= std::pow(2.0 * kPi * kCutoff_hz / kRate, 8.0);
+    Eigen::MatrixXd precision = Eigen::MatrixXd::Zero(4 * kCount, 4 * kCount);
+    Eigen::VectorXd told = Eigen::VectorXd::Zero(4 * kCount);
+    for (Eigen::Index i = 0; i < kCount; ++i) {
+        if (std::isfinite(x[static_cast<std::size_t>(i)])) {
+            precision(4 * i, 4 * i) += 1.0;
+            told(4 * i) += x[static_cast<std::size_t>(i)];
+        }
+        if (i == 0)
+            continue;
+        Eigen::Matrix4d step = Q;
+        if (i == 8)
+            step(0, 0) += kLoose;
+        Eigen::Matrix<double, 4, 8> from_to;
+        from_to << -F, Eigen::Matrix4d::Identity();
+        precision.block<8, 8>(4 * (i - 1), 4 * (i - 1)) +=
+            from_to.transpose() * step.inverse() * from_to;
+    }
+    const Eigen::MatrixXd covariance =
+        precision.ldlt().solve(Eigen::MatrixXd::Identity(4 * kCount, 4 * kCount));
+    const Eigen::VectorXd mean = covariance * told;
+    const double sd = spline->noise_sd();
+    for (Eigen::Index i = 0; i < kCount; ++i) {
+        const SplineState state = spline->at(static_cast<double>(i) / kRate);
+        EXPECT_NEAR(state.value(), mean(4 * i), 1e-5) << i;
+        EXPECT_NEAR(state.slope(), kRate * mean(4 * i + 1), 1e-3) << i;
+        EXPECT_NEAR(state.P(0, 0) / (sd * sd * covariance(4 * i, 4 * i)), 1.0, 1e-3) << i;
+        EXPECT_NEAR(state.P(1, 1) / (kRate * kRate * sd * sd * covariance(4 * i + 1, 4 * i + 1)),
+                    1.0, 1e-3)
+            << i;
     }
 }
 

@@ -397,16 +397,21 @@ SplineState Spline::at(double t_s) const {
                             gain.transpose());
 }
 
-Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
+Spline::Draws Spline::room_for(FrameRange range, int count) const {
     Draws out;
     out.frames = {std::max(range.begin, frames_.begin), std::min(range.end, frames_.end)};
-    if (out.frames.empty()) {
+    if (out.frames.empty())
         out.frames = {};
-        return out;
-    }
     const auto rows = static_cast<Eigen::Index>(out.frames.size());
     out.level.resize(rows, count);
     out.change.resize(rows, count);
+    return out;
+}
+
+Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
+    Draws out = room_for(range, count);
+    if (out.frames.empty())
+        return out;
     const Eigen::MatrixXd& normal = normal_table();
     using Columns = Eigen::Matrix<double, 4, Eigen::Dynamic, 0, 4, kDraws>;
     const auto noise_at = [&](std::size_t i) -> Columns {
@@ -468,15 +473,8 @@ std::vector<double> Spline::sd(FrameRange range, int derivative) const {
 }
 
 Spline::Draws Spline::mean(FrameRange range, int derivative) const {
-    Draws out;
-    out.frames = {std::max(range.begin, frames_.begin), std::min(range.end, frames_.end)};
-    if (out.frames.empty()) {
-        out.frames = {};
-        return out;
-    }
-    const auto rows = static_cast<Eigen::Index>(out.frames.size());
-    out.level.resize(rows, 1);
-    out.change.resize(rows, 1);
+    Draws out = room_for(range, 1);
+    const Eigen::Index rows = out.level.rows();
     const double level_unit = std::pow(rate_hz_, derivative);
     for (Eigen::Index row = 0; row < rows; ++row) {
         const Vector4d& x =

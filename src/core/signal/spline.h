@@ -111,6 +111,7 @@ private:
     void choose_cutoff(const Smoothness& smoothness);
     double filter(double roughness, bool keep);
     void smooth();
+    Draws room_for(FrameRange range, int count) const;
     SplineState in_units(double t_s, const Eigen::Vector4d& x, const Eigen::Matrix4d& P) const;
 
     FrameRange frames_;
