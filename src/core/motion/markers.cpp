@@ -184,39 +184,6 @@ HipJointCentres calc_hip_joint_centres(double pelvis_width_m, double pelvis_dept
     return {{side_m, back_m, -down_m}, {-side_m, back_m, -down_m}};
 }
 
-FrameRange find_calmest_frames(const MarkerTake& markers) {
-    const std::size_t window = std::min<std::size_t>(
-        markers.frames,
-        std::max<std::size_t>(2, static_cast<std::size_t>(std::lround(0.1 * markers.rate_hz)) + 1));
-    // Mean squared step of all seen markers, frame by frame, then a sliding sum.
-    std::vector<double> step(markers.frames, std::numeric_limits<double>::infinity());
-    for (std::size_t i = 1; i < markers.frames; ++i) {
-        double sum = 0.0;
-        int count = 0;
-        for (const auto& track : markers.tracks_m) {
-            const double d = (track[i] - track[i - 1]).squaredNorm();
-            if (std::isfinite(d)) {
-                sum += d;
-                ++count;
-            }
-        }
-        if (count > 0)
-            step[i] = sum / count;
-    }
-    FrameRange best{0, window};
-    double best_sum = std::numeric_limits<double>::infinity();
-    for (std::size_t begin = 0; begin + window <= markers.frames; ++begin) {
-        double sum = 0.0;
-        for (std::size_t i = begin + 1; i < begin + window; ++i)
-            sum += step[i];
-        if (sum < best_sum) {
-            best_sum = sum;
-            best = {begin, begin + window};
-        }
-    }
-    return best;
-}
-
 std::string missing_markers(const MarkerTake& markers) {
     const Sides sides(markers.handed);
     const auto has = [&](const std::string& label) { return markers.find(label) != nullptr; };

@@ -88,9 +88,6 @@ Outcome<Take> arms_from_markers(const MarkerTake& ready);
 Outcome<Take> add_trunk_from_markers(const MarkerTake& ready, FrameRange reference,
                                      Outcome<Take> arms);
 
-/// The frames (about 0.1 s) in which the markers move least.
-FrameRange find_calmest_frames(const MarkerTake& markers);
-
 /// One sentence naming the markers that a swing needs and this take lacks; empty if none.
 std::string missing_markers(const MarkerTake& markers);
 
