@@ -69,8 +69,8 @@ TEST(Curve, DoesNotLookAcrossASuddenChange) {
     ASSERT_TRUE(peak);
     EXPECT_NEAR(peak->t_s, change_s, 1e-9);
     EXPECT_NEAR(peak->value, 20.43, 1e-9);
-    EXPECT_NEAR(curve.derivative().values()[20], 100.0, 1e-6);
-    EXPECT_NEAR(curve.derivative().values()[21], -20.0, 1e-6);
+    EXPECT_NEAR(curve.slope_at_frame(20), 100.0, 1e-6);
+    EXPECT_NEAR(curve.slope_at_frame(21), -20.0, 1e-6);
 }
 
 TEST(Curve, FindsCrossingsInTheirDirection) {

@@ -4,6 +4,7 @@
 #include "core/measures/analyse_rates.h"
 #include "core/measures/said.h"
 #include "core/measures/turned.h"
+#include "core/motion/rotation.h"
 
 #include <algorithm>
 #include <cmath>
@@ -54,23 +55,31 @@ TimeRange sequence_stretch(const Analysis& analysis) {
     return {begin_s - kBefore_s, analysis.moments.window_end_s + kPlaceReach_s};
 }
 
+/// How fast and how far a part turns in a convention.
+void turn_in(const Take& take, const Analysis& analysis, Segment segment, RateConvention convention,
+             SequenceInput::Part& part) {
+    const SegmentMotion& motion = *analysis.find_motion(segment);
+    const Eigen::Vector3d normal = analysis.moments.plane->normal;
+    part.rate_deg_s = calc_rate_deg_s(motion, segment, convention, normal);
+    part.turned = calc_turned_deg(*take.find(segment), motion, segment, convention, normal,
+                                  Turning::Rate, sequence_stretch(analysis));
+}
+
 /// One part in one convention. `chosen`: what the user fixed.
 SequenceInput::Part sequence_part(const Take& take, const Analysis& analysis, Segment segment,
                                   RateConvention convention, const AnalysisOptions& chosen) {
     const SegmentMotion& motion = *analysis.find_motion(segment);
     const PoseSeries& raw = *take.find(segment);
     const Eigen::Vector3d normal = analysis.moments.plane->normal;
-    const TimeRange stretch = sequence_stretch(analysis);
     SequenceInput::Part part;
     part.cutoff_hz = motion.cutoff_hz;
     part.wander_deg = deg_from_rad(raw.wander_rad);
-    part.rate_deg_s = calc_rate_deg_s(motion, segment, convention, normal);
-    part.turned = calc_turned_deg(raw, motion, segment, convention, normal, Turning::Rate, stretch);
+    turn_in(take, analysis, segment, convention, part);
     // The rate of arm and club jumps at the reversal: their part along the plane does not.
     if (feels_impact(segment)) {
         part.reversing_deg_s = calc_speed_along_deg_s(motion, normal);
-        part.reversing =
-            calc_turned_deg(raw, motion, segment, convention, normal, Turning::Reversing, stretch);
+        part.reversing = calc_turned_deg(raw, motion, segment, convention, normal,
+                                         Turning::Reversing, sequence_stretch(analysis));
     } else {
         part.reversing_deg_s = part.rate_deg_s;
     }
@@ -93,7 +102,8 @@ SequenceInput sequence_input(const Take& take, const Analysis& analysis,
     return input;
 }
 
-/// The same input in another convention: only what the convention changes is computed.
+/// The same input in another convention, for its peaks: only what the convention changes there is
+/// computed.
 void change_convention(const Take& take, const Analysis& analysis, RateConvention from,
                        RateConvention to, SequenceInput& input) {
     for (Segment segment : kSequence) {
@@ -103,11 +113,10 @@ void change_convention(const Take& take, const Analysis& analysis, RateConventio
             !is_trunk(segment) && from != RateConvention::Plane && to != RateConvention::Plane;
         if (!part || from == to || alike)
             continue;
-        const auto smoothed_hz = part->smoothed_hz;
-        part = sequence_part(take, analysis, segment, to, analysis.options);
-        if (!part->turned.cutoff_hz)
-            part->turned.cutoff_hz = smoothed_hz; // the same noise, the same smoothing
-        part->smoothed_hz = smoothed_hz;
+        const auto fixed_hz = part->turned.cutoff_hz;
+        turn_in(take, analysis, segment, to, *part);
+        // The same noise, the same smoothing.
+        part->turned.cutoff_hz = fixed_hz ? fixed_hz : part->smoothed_hz;
     }
 }
 
@@ -144,17 +153,19 @@ void compare_conventions(const Take& take, Analysis& analysis, SequenceInput inp
                         "Read the order with this in mind, and keep to one convention."});
 }
 
-/// The separation as measured, frame by frame.
-Samples measured_separation(const Take& take, const AnalysisOptions& chosen) {
-    SegmentMotion pelvis;
-    SegmentMotion torso;
-    pelvis.rate_hz = torso.rate_hz = take.rate_hz;
-    pelvis.q_lab_segment = take.find(Segment::Pelvis)->q_lab_segment;
-    torso.q_lab_segment = take.find(Segment::Torso)->q_lab_segment;
+/// The separation as measured, frame by frame, where the sequence is looked for.
+Samples measured_separation(const Take& take, const Analysis& analysis) {
+    const auto& pelvis = take.find(Segment::Pelvis)->q_lab_segment;
+    const auto& torso = take.find(Segment::Torso)->q_lab_segment;
     Samples out;
     out.rate_hz = take.rate_hz;
     out.smoothness = smoothness_of(Segment::Torso);
-    out.x = calc_separation_deg(pelvis, torso, chosen.separation).values();
+    out.x.assign(pelvis.size(), kMissing);
+    const TimeRange stretch = sequence_stretch(analysis);
+    for (std::size_t i = 0; i < out.x.size(); ++i)
+        if (stretch.contains(out.time_of(i)) && is_finite(pelvis[i]) && is_finite(torso[i]))
+            out.x[i] = separation_of_deg(pelvis[i], torso[i], analysis.options.separation);
+    unwrap_deg(out.x);
     return out;
 }
 
@@ -269,7 +280,7 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     compare_conventions(take, result, std::move(input), out.findings);
     if (!result.separation_deg.empty()) {
         result.separation = calc_separation(result.separation_deg,
-                                            measured_separation(take, chosen), result.moments);
+                                            measured_separation(take, result), result.moments);
         drop_impossible_separation(result, out.findings);
         compare_separations(result, out.findings);
     }

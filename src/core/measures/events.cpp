@@ -254,7 +254,9 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
     if (const auto t = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
         t && !moments[Moment::Top]) {
         const auto place =
-            find_rise(turned(whose, motion, {*t - 0.3, *t + 0.3}), {0.0, impact_s}, *t, depth);
+            depth == Depth::PlaceAlone
+                ? std::nullopt
+                : find_rise(turned(whose, motion, {*t - 0.3, *t + 0.3}), {0.0, impact_s}, *t);
         moments[Moment::Top] = place ? MomentTime{place->t_s, place->u_s, false}
                                      : crossing(*t, reversing, round.rate_noise_deg_s);
         if (place && place->unseen_s > kLongestFilledGap_s)
@@ -560,18 +562,18 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
     const double given_s = moved != options.moved_s.end()
                                ? moved->second
                                : take.contact_s.value_or(swings->chosen_s());
-    // The first round need not know how sure the top is.
+    // For the first round the top need not be known to the millisecond, nor how sure it is.
     bool ok = finder.go_round(given_s, previous_end_s, false, Depth::PlaceAlone);
     bool sure = false;
-    // A second round with the impact that the first one found, and a third where that moved it, so
-    // that the filter's split and the moments agree.
-    constexpr double kSettled_s = 1e-6;
-    double split_s = std::numeric_limits<double>::quiet_NaN();
+    // A second round with the impact that the first one found, and a third where that moved it to
+    // another frame, so that the filter's split and the moments agree.
+    std::optional<std::size_t> split;
     for (int i = 0; ok && i < 2 && finder.moments[Moment::Impact]; ++i) {
         const double impact_s = finder.moments.time_s(Moment::Impact);
-        if (std::abs(impact_s - split_s) < kSettled_s)
+        const auto now = split_frame(impact_s, take.rate_hz);
+        if (sure && now == split)
             break;
-        split_s = impact_s;
+        split = now;
         sure = true;
         ok = finder.go_round(impact_s, previous_end_s, true, Depth::WithUncertainty);
     }

@@ -31,8 +31,8 @@ HingePath calc_hinge_path(const SegmentMotion& pelvis, std::optional<double> hip
     HingePath out;
     if (pelvis.p_lab_m.empty() || !hip_joint_width_m)
         return out;
-    const Curve vx = calc_coordinate_m(pelvis, 0).derivative();
-    const Curve vy = calc_coordinate_m(pelvis, 1).derivative();
+    const Curve x_m = calc_coordinate_m(pelvis, 0);
+    const Curve y_m = calc_coordinate_m(pelvis, 1);
     std::vector<double> along(pelvis.size(), kMissing);
     std::vector<double> behind(pelvis.size(), kMissing);
     for (std::size_t i = 0; i < pelvis.size(); ++i) {
@@ -40,7 +40,8 @@ HingePath calc_hinge_path(const SegmentMotion& pelvis, std::optional<double> hip
         if (!(std::abs(deg_from_rad(omega_z)) > kSlowestHinge_deg_s))
             continue;
         // c - p = (ẑ × v) / ω_z with ẑ × (vx, vy) = (-vy, vx).
-        const Vector3d offset(-vy.values()[i] / omega_z, vx.values()[i] / omega_z, 0.0);
+        const Vector3d offset(-y_m.slope_at_frame(i) / omega_z, x_m.slope_at_frame(i) / omega_z,
+                              0.0);
         const Vector3d hip_line = pelvis.q_lab_segment[i] * Vector3d::UnitX();
         const Vector3d level(hip_line.x(), hip_line.y(), 0.0);
         const Vector3d x = level.normalized();

@@ -27,14 +27,9 @@ Curve curve_from(const SegmentMotion& motion, Function value_at) {
     return {std::move(values), motion.rate_hz, motion.change_s};
 }
 
-/// First frame after the change.
 std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz) {
-    if (!change_s)
-        return {};
-    const double frame = std::floor(*change_s * rate_hz + 1e-9) + 1.0;
-    if (frame < 0.0)
-        return {};
-    return {static_cast<std::size_t>(frame)};
+    const auto frame = split_frame(change_s, rate_hz);
+    return frame ? std::vector<std::size_t>{*frame} : std::vector<std::size_t>{};
 }
 
 /// Filters run by run; outside the runs NaN.
@@ -87,6 +82,11 @@ Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
 
 } // namespace
 
+std::optional<std::size_t> split_frame(std::optional<double> change_s, double rate_hz) {
+    const double frame = change_s ? std::floor(*change_s * rate_hz + 1e-9) + 1.0 : -1.0;
+    return frame < 0.0 ? std::nullopt : std::optional(static_cast<std::size_t>(frame));
+}
+
 double SegmentMotion::noise_across_rad() const {
     return std::sqrt(0.5 * angle_noise_rad.head<2>().squaredNorm());
 }
@@ -96,12 +96,6 @@ double SegmentMotion::noise_about_rad(const Vector3d& axis_lab, std::size_t fram
         return noise_across_rad();
     const Vector3d axis = q_lab_segment[frame].conjugate() * axis_lab.normalized();
     return axis.cwiseProduct(angle_noise_rad).norm();
-}
-
-Vector3d SegmentMotion::omega_without_roll(std::size_t frame) const {
-    const Vector3d axis = long_axis(frame);
-    const Vector3d& omega = omega_lab_rad_s[frame];
-    return omega - omega.dot(axis) * axis;
 }
 
 namespace {
@@ -273,6 +267,13 @@ Curve calc_coordinate_m(const SegmentMotion& motion, int axis) {
     return curve_from(motion, [&](std::size_t i) { return motion.p_lab_m[i](axis); });
 }
 
+double separation_of_deg(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_torso,
+                         SeparationMethod method) {
+    return method == SeparationMethod::Joint
+               ? -deg_from_rad(joint_turn_rad(q_lab_pelvis, q_lab_torso))
+               : deg_from_rad(turn_of(q_lab_pelvis) - turn_of(q_lab_torso));
+}
+
 Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& torso,
                           SeparationMethod method) {
     std::vector<double> values(pelvis.size(), kNaN);
@@ -281,8 +282,7 @@ Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& tors
         const Quaterniond& t = torso.q_lab_segment[i];
         if (!is_finite(p) || !is_finite(t))
             continue;
-        values[i] = method == SeparationMethod::Joint ? -deg_from_rad(joint_turn_rad(p, t))
-                                                      : deg_from_rad(turn_of(p) - turn_of(t));
+        values[i] = separation_of_deg(p, t, method);
     }
     unwrap_deg(values);
     return {std::move(values), pelvis.rate_hz};

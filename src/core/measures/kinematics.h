@@ -44,7 +44,11 @@ struct SegmentMotion {
     /// SD of the raw orientation about an axis given in the lab, as the body stands at a frame.
     double noise_about_rad(const Eigen::Vector3d& axis_lab, std::size_t frame) const;
     /// ω without the roll about the long axis.
-    Eigen::Vector3d omega_without_roll(std::size_t frame) const;
+    Eigen::Vector3d omega_without_roll(std::size_t frame) const {
+        const Eigen::Vector3d axis = long_axis(frame);
+        const Eigen::Vector3d& omega = omega_lab_rad_s[frame];
+        return omega - omega.dot(axis) * axis;
+    }
 };
 
 /// Stretches longer than what is bridged in which a part was not seen, the ends of the take
@@ -98,8 +102,14 @@ Curve calc_elevation(const SegmentMotion& motion);
 /// One coordinate of the segment's origin, metres; empty without positions.
 Curve calc_coordinate_m(const SegmentMotion& motion, int axis);
 
-/// Separation in degrees, positive when the torso is more closed than the pelvis.
+/// Separation in degrees, positive when the torso is more closed than the pelvis; of two
+/// orientations, and of two parts along the take.
+double separation_of_deg(const Eigen::Quaterniond& q_lab_pelvis,
+                         const Eigen::Quaterniond& q_lab_torso, SeparationMethod method);
 Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& torso,
                           SeparationMethod method);
+
+/// The first frame after a change, which the filter does not look across; empty: before the take.
+std::optional<std::size_t> split_frame(std::optional<double> change_s, double rate_hz);
 
 } // namespace kite

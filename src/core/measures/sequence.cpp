@@ -30,7 +30,7 @@ void lay_along(Curve& rate, const Pieces& pieces, const Samples& samples, TimeRa
         const double t_s = rate.time_of(i);
         const double share =
             std::clamp(std::min(t_s - stretch.begin_s, stretch.end_s - t_s) / kSeam_s, 0.0, 1.0);
-        const double laid = pieces.at(t_s).x(d);
+        const double laid = pieces.mean_at(t_s).x(d);
         if (std::isfinite(laid))
             values[i] += share * (laid - values[i]);
     }
@@ -68,7 +68,7 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
     // At the end of what was seen it may go on rising: then it is not a peak.
     // Skin that slides under the markers turns the part slowly: that moves places where the rate
     // changes slowly.
-    const SplineState at_peak = pieces.at(peak->t_s);
+    const SplineState at_peak = pieces.mean_at(peak->t_s);
     const int d = part.turned.derivative;
     const double peak_u_s = std::hypot(
         peak->u_s, peak->at_break || d == 0 ? 0.0

@@ -17,13 +17,15 @@ public:
 
     enum class Wanted { Turning, PlacesToo };
     /// The part must be in the take. `change_s` is used for parts that feel impact alone. The
-    /// reference stays good as long as this object; places may be added to it later.
+    /// reference stays good as long as this object; places may be added to it and its time of
+    /// change moved between the same two frames later.
     const SegmentMotion& get(Segment segment, double cutoff_hz, std::optional<double> change_s,
                              Wanted wanted);
 
 private:
     const Take& take_;
-    std::map<std::tuple<Segment, double, double>, SegmentMotion> kept_; ///< no split: -1 s
+    /// By segment, cut-off and the first frame after the split: a filter knows it no finer.
+    std::map<std::tuple<Segment, double, std::size_t>, SegmentMotion> kept_;
 };
 
 } // namespace kite

@@ -51,8 +51,8 @@ Velocity velocity_before(const std::vector<Vector3d>& path_m, double rate_hz, do
             return out;
     }
     const auto direction_at = [&](double at_s) {
-        return Vector3d(coordinate[0]->at(at_s).slope(), coordinate[1]->at(at_s).slope(),
-                        coordinate[2]->at(at_s).slope())
+        return Vector3d(coordinate[0]->mean_at(at_s).slope(), coordinate[1]->mean_at(at_s).slope(),
+                        coordinate[2]->mean_at(at_s).slope())
             .normalized();
     };
     // The way from one seen frame to the next, along the direction in between; an arc is longer

@@ -36,7 +36,7 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
         const double begin = moments.time_s(Moment::Takeaway);
         const double end = moments.time_s(Moment::ShaftLevelDown);
         const auto turns =
-            pelvis->sway_m.derivative().find_crossings(0.0, Curve::Direction::Rising, {begin, end});
+            pelvis->sway_m.derivative({begin, end}).find_crossings(0.0, Curve::Direction::Rising, {begin, end});
         if (!turns.empty()) {
             // Where it turns, the sway is smallest: a slow re-centring is badly determined in time.
             const double turn_s = turns.back();

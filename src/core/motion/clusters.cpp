@@ -43,8 +43,8 @@ std::optional<Matrix3d> best_rotation_near(const Matrix3d& C, const Quaterniond&
         if (!(w.squaredNorm() < 0.25))
             return std::nullopt;
         q = (q * Quaterniond(1.0, 0.5 * w.x(), 0.5 * w.y(), 0.5 * w.z())).normalized();
-        // Newton's steps square the error: after this one less than 1e-11 rad is left.
-        if (w.squaredNorm() < 1e-12)
+        // Newton's steps square the error: after this one less than 1e-8 rad is left.
+        if (w.squaredNorm() < 1e-9)
             return q.toRotationMatrix();
     }
     return std::nullopt;

@@ -74,6 +74,8 @@ private:
     };
 
     Track* find(std::string_view label) { return m_.find(label); }
+    /// Every so many frames are enough for what is usual.
+    std::size_t usual_step() const { return std::max<std::size_t>(1, m_.frames / 300); }
     static double fastest_of(const std::string& label) {
         if (label.rfind("CLB", 0) == 0)
             return plausible::kFastestClub_m_s;
@@ -178,41 +180,38 @@ private:
         const std::size_t n = tracks.size();
         if (n < 3)
             return;
-        Eigen::MatrixXd usual = Eigen::MatrixXd::Constant(static_cast<Eigen::Index>(n),
-                                                          static_cast<Eigen::Index>(n), kNaN);
-        Eigen::MatrixXd allowed = usual;
+        // Of squared distances, so that no root is taken in every frame.
+        struct Allowed {
+            double least_m2 = 0.0;
+            double most_m2 = std::numeric_limits<double>::infinity();
+        };
+        std::vector<Allowed> allowed(n * n);
         std::vector<double> values;
-        const auto put = [](Eigen::MatrixXd& matrix, std::size_t a, std::size_t b, double value) {
-            matrix(static_cast<Eigen::Index>(a), static_cast<Eigen::Index>(b)) = value;
-            matrix(static_cast<Eigen::Index>(b), static_cast<Eigen::Index>(a)) = value;
-        };
-        const auto get = [](const Eigen::MatrixXd& matrix, std::size_t a, std::size_t b) {
-            return matrix(static_cast<Eigen::Index>(a), static_cast<Eigen::Index>(b));
-        };
         for (std::size_t a = 0; a < n; ++a)
             for (std::size_t b = a + 1; b < n; ++b) {
                 values.clear();
-                // Every so many frames are enough for what is usual.
-                const std::size_t step = std::max<std::size_t>(1, m_.frames / 300);
-                for (std::size_t i = 0; i < m_.frames; i += step)
+                for (std::size_t i = 0; i < m_.frames; i += usual_step())
                     if (const double d = ((*tracks[a])[i] - (*tracks[b])[i]).norm();
                         std::isfinite(d))
                         values.push_back(d);
                 const double middle = median_of(values);
                 for (double& value : values)
                     value = std::abs(value - middle);
-                put(usual, a, b, middle);
-                put(allowed, a, b,
-                    std::max(plausible::kRigid_m,
-                             std::min(0.04, 7.0 * 1.4826 * median_of(values))));
+                if (values.empty())
+                    continue; // never seen together
+                const double off_m = std::max(plausible::kRigid_m,
+                                              std::min(0.04, 7.0 * 1.4826 * median_of(values)));
+                const double least_m = std::max(0.0, middle - off_m);
+                allowed[a * n + b] = {least_m * least_m, (middle + off_m) * (middle + off_m)};
             }
         std::vector<Vector3d> now(n);
         const auto fits = [&](const std::vector<std::size_t>& use) {
             for (std::size_t a = 0; a < use.size(); ++a)
                 for (std::size_t b = a + 1; b < use.size(); ++b) {
-                    const double d = (now[use[a]] - now[use[b]]).norm();
-                    if (std::isfinite(d) &&
-                        !(std::abs(d - get(usual, use[a], use[b])) <= get(allowed, use[a], use[b])))
+                    // The list ascends. A distance to what was not seen breaks no bound.
+                    const double d_m2 = (now[use[a]] - now[use[b]]).squaredNorm();
+                    const Allowed& bounds = allowed[use[a] * n + use[b]];
+                    if (d_m2 < bounds.least_m2 || d_m2 > bounds.most_m2)
                         return false;
                 }
             return true;
@@ -365,7 +364,7 @@ private:
             if (track == nullptr)
                 continue;
             std::vector<double> d;
-            for (std::size_t i = 0; i < m_.frames; ++i)
+            for (std::size_t i = 0; i < m_.frames; i += usual_step())
                 if (const double x = ((*track)[i] - (*a)[i]).norm(); std::isfinite(x))
                     d.push_back(x);
             if (d.empty())
@@ -489,7 +488,7 @@ private:
             const Track* b = m_.find(wrist);
             std::vector<double> d;
             if (a != nullptr && b != nullptr)
-                for (std::size_t i = 0; i < m_.frames; ++i)
+                for (std::size_t i = 0; i < m_.frames; i += usual_step())
                     if (const double x = ((*a)[i] - (*b)[i]).norm(); std::isfinite(x))
                         d.push_back(x);
             const double middle = median_of(d);
@@ -601,20 +600,18 @@ FrameRange find_calm_before_swing(const MarkerTake& markers) {
         return {0, std::min(markers.frames, window)};
     const std::size_t end = fastest - frames_in(0.5);
     const std::size_t begin = end > frames_in(2.5) ? end - frames_in(2.5) : 0;
-    std::vector<double> step(markers.frames, std::numeric_limits<double>::infinity());
-    for (std::size_t i = begin + 1; i < end; ++i) {
-        double sum = 0.0;
-        int count = 0;
-        for (const auto& track : markers.tracks_m) {
+    std::vector<double> step(markers.frames, 0.0);
+    std::vector<int> count(markers.frames, 0);
+    for (const auto& track : markers.tracks_m)
+        for (std::size_t i = begin + 1; i < end; ++i) {
             const double d = (track[i] - track[i - 1]).squaredNorm();
             if (std::isfinite(d)) {
-                sum += std::min(d, 0.01); // a spike is no unrest
-                ++count;
+                step[i] += std::min(d, 0.01); // a spike is no unrest
+                ++count[i];
             }
         }
-        if (count > 0)
-            step[i] = sum / count;
-    }
+    for (std::size_t i = begin + 1; i < end; ++i)
+        step[i] = count[i] > 0 ? step[i] / count[i] : std::numeric_limits<double>::infinity();
     std::vector<double> unrest;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t first = begin; first + window <= end; ++first) {

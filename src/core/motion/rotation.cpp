@@ -49,20 +49,6 @@ double joint_turn_rad(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_
     return turn_of(q_lab_pelvis.conjugate() * q_lab_torso);
 }
 
-Vector3d log_of(const Quaterniond& q) {
-    const double sign = q.w() < 0.0 ? -1.0 : 1.0;
-    const Vector3d v = sign * q.vec();
-    const double s = v.norm();
-    // Steps between frames are small: asin(s) / s by its series, exact to 1e-11 up to here.
-    constexpr double kSmall = 0.12;
-    if (s < kSmall) {
-        const double x = s * s;
-        return 2.0 * (1.0 + x * (1.0 / 6 + x * (3.0 / 40 + x * (15.0 / 336 + x * 105.0 / 3456)))) *
-               v;
-    }
-    return 2.0 * std::atan2(s, sign * q.w()) / s * v;
-}
-
 Quaterniond exp_of(const Vector3d& rotation_vector_rad) {
     const double angle = rotation_vector_rad.norm();
     if (angle < 1e-12)
@@ -95,7 +81,7 @@ void unwrap_deg(std::vector<double>& angle_deg) {
     for (double& angle : angle_deg) {
         if (!std::isfinite(angle))
             continue;
-        if (std::isfinite(last))
+        if (std::abs(angle - last) >= 180.0)
             angle -= 360.0 * std::round((angle - last) / 360.0);
         last = angle;
     }

@@ -35,7 +35,18 @@ double joint_turn_rad(const Eigen::Quaterniond& q_lab_pelvis,
                       const Eigen::Quaterniond& q_lab_torso);
 
 /// Rotation vector (axis times angle, radians, angle in [0, pi]) of a unit quaternion.
-Eigen::Vector3d log_of(const Eigen::Quaterniond& q);
+inline Eigen::Vector3d log_of(const Eigen::Quaterniond& q) {
+    const double sign = q.w() < 0.0 ? -1.0 : 1.0;
+    const Eigen::Vector3d v = sign * q.vec();
+    const double s2 = v.squaredNorm();
+    // Steps between frames are small: asin(s) / s by its series, exact to 1e-11 up to here.
+    constexpr double kSmall = 0.12;
+    if (s2 < kSmall * kSmall)
+        return 2.0 *
+               (1.0 + s2 * (1.0 / 6 + s2 * (3.0 / 40 + s2 * (15.0 / 336 + s2 * 105.0 / 3456)))) * v;
+    const double s = std::sqrt(s2);
+    return 2.0 * std::atan2(s, sign * q.w()) / s * v;
+}
 Eigen::Quaterniond exp_of(const Eigen::Vector3d& rotation_vector_rad);
 
 /// The shortest rotation that takes one direction to another; half a turn about some axis across

@@ -270,8 +270,10 @@ double Curve::longest_unseen_s(TimeRange range) const {
     return longest == 0 ? 0.0 : static_cast<double>(longest + 1) / rate_hz_;
 }
 
-Curve Curve::derivative() const {
-    return derivative({0.0, duration_s()});
+double Curve::slope_at_frame(std::size_t i) const {
+    return std::isfinite(values_[i])
+               ? slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before)
+               : kNaN;
 }
 
 Curve Curve::derivative(TimeRange range) const {
@@ -280,9 +282,7 @@ Curve Curve::derivative(TimeRange range) const {
     const double last = std::ceil(range.end_s * rate_hz_) + 1.0;
     for (auto i = static_cast<std::size_t>(first); i < size() && static_cast<double>(i) <= last;
          ++i) {
-        if (!std::isfinite(values_[i]))
-            continue;
-        out[i] = slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before);
+        out[i] = slope_at_frame(i);
     }
     return {std::move(out), rate_hz_, change_s_};
 }

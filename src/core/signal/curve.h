@@ -64,7 +64,7 @@ public:
     double longest_unseen_s(TimeRange range) const;
 
     /// First derivative per second at the frames, by differences within runs (same change, gaps).
-    Curve derivative() const;
+    double slope_at_frame(std::size_t frame) const;
     /// The same within a range; NaN outside.
     Curve derivative(TimeRange range) const;
 

@@ -217,10 +217,10 @@ double Samples::unseen_about_s(double t_s) const {
     return longest;
 }
 
-SplineState Pieces::at(double t_s) const {
+SplineState Pieces::mean_at(double t_s) const {
     if (t_s > break_s && after)
-        return after->at(t_s);
-    return before ? before->at(t_s) : after ? after->at(t_s) : SplineState{};
+        return after->mean_at(t_s);
+    return before ? before->mean_at(t_s) : after ? after->mean_at(t_s) : SplineState{};
 }
 
 std::optional<Place> find_highest(const Samples& samples, TimeRange range, double near_s,
@@ -312,8 +312,7 @@ std::optional<Place> find_highest(const Samples& samples, TimeRange range, doubl
     return out;
 }
 
-std::optional<Place> find_rise(const Samples& samples, TimeRange range, double near_s,
-                               Depth depth) {
+std::optional<Place> find_rise(const Samples& samples, TimeRange range, double near_s) {
     const double from_s = std::max(range.begin_s, near_s - kPlaceReach_s);
     const double to_s = std::min(range.end_s, near_s + kPlaceReach_s);
     const FrameRange frames = frames_between(from_s, to_s, samples);
@@ -343,7 +342,7 @@ std::optional<Place> find_rise(const Samples& samples, TimeRange range, double n
         return std::nullopt;
     // Between the two frames by Newton's steps.
     for (int k = 0; k < 4; ++k) {
-        const SplineState at = spline->at(out.t_s);
+        const SplineState at = spline->mean_at(out.t_s);
         const double step = at.x(samples.derivative) / at.x(samples.derivative + 1);
         if (!(std::abs(step) < 1.0 / rate))
             break;
@@ -351,8 +350,6 @@ std::optional<Place> find_rise(const Samples& samples, TimeRange range, double n
     }
     out.value = 0.0;
     out.unseen_s = samples.unseen_about_s(out.t_s);
-    if (depth == Depth::PlaceAlone)
-        return out;
     // Only where the sign is in doubt.
     const std::vector<double> sd = spline->sd(mean.frames, samples.derivative);
     const auto in_doubt = [&](Eigen::Index i) {

@@ -64,7 +64,7 @@ struct Pieces {
     std::optional<Spline> after;
     double break_s = std::numeric_limits<double>::infinity();
 
-    SplineState at(double t_s) const;
+    SplineState mean_at(double t_s) const; ///< without covariance
 };
 
 /// The greatest value in the range, looked for within kPlaceReach_s of `near_s`. Where a break
@@ -76,8 +76,7 @@ std::optional<Place> find_highest(const Samples& samples, TimeRange range, doubl
                                   Pieces* pieces = nullptr, Depth depth = Depth::WithUncertainty);
 
 /// The last change of sign from below to above nought that lies near `near_s`, within the range.
-std::optional<Place> find_rise(const Samples& samples, TimeRange range, double near_s,
-                               Depth depth = Depth::WithUncertainty);
+std::optional<Place> find_rise(const Samples& samples, TimeRange range, double near_s);
 
 /// The derivative asked for just before a time, from samples before it alone.
 SplineState find_before(const Samples& samples, double t_s, double reach_s);

@@ -11,7 +11,7 @@ namespace kite {
 namespace {
 
 constexpr std::size_t kFewestFrames = 24;
-constexpr int kLinePoints = 5;
+constexpr int kLinePoints = 3;
 /// The noise is read in the upper part of what the rate allows, above the signal's band.
 constexpr double kLineFrom = 0.6;
 constexpr double kLineTo = 0.95;
@@ -57,10 +57,11 @@ double choose_cutoff_hz(const FourSignals& x, double rate_hz, CutoffBounds bound
         const NoiseGain gain = calc_noise_gain(f, rate_hz);
         return residual(f) + noise * (gain.value * gain.value - gain.residual * gain.residual);
     };
-    // Every other step first, then those beside the best.
+    // Every fourth step first, then those beside the best, closer and closer.
     constexpr double kStep = 0.10;
+    constexpr int kCoarse = 4;
     const int steps =
-        2 * std::max(1, static_cast<int>(std::ceil(std::log(high / low) / kStep / 2.0)));
+        kCoarse * std::max(1, static_cast<int>(std::ceil(std::log(high / low) / kStep / kCoarse)));
     const auto at = [&](double k) { return low * std::pow(high / low, k / steps); };
     std::vector<double> errors(static_cast<std::size_t>(steps) + 1,
                                std::numeric_limits<double>::quiet_NaN());
@@ -71,13 +72,15 @@ double choose_cutoff_hz(const FourSignals& x, double rate_hz, CutoffBounds bound
         return known;
     };
     int best = 0;
-    for (int k = 2; k <= steps; k += 2)
+    for (int k = kCoarse; k <= steps; k += kCoarse)
         if (error_of(k) < error_of(best))
             best = k;
-    const int coarse = best;
-    for (int k : {coarse - 1, coarse + 1})
-        if (k >= 0 && k <= steps && error_of(k) < error_of(best))
-            best = k;
+    for (int aside = kCoarse / 2; aside > 0; aside /= 2) {
+        const int middle = best;
+        for (int k : {middle - aside, middle + aside})
+            if (k >= 0 && k <= steps && error_of(k) < error_of(best))
+                best = k;
+    }
     double place = best;
     if (best > 0 && best < steps) {
         const double bend = error_of(best - 1) - 2.0 * error_of(best) + error_of(best + 1);

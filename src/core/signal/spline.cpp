@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <random>
 
 namespace kite {
@@ -33,12 +34,15 @@ Matrix4d transition(double f) {
 /// Q_ij = f^(7-i-j) / ((3-i)! (3-j)! (7-i-j)).
 Matrix4d driven(double f) {
     constexpr std::array<double, 4> kFactorial{6.0, 2.0, 1.0, 1.0}; // (3 - i)!
+    std::array<double, 8> power{1.0};
+    for (std::size_t k = 1; k < power.size(); ++k)
+        power[k] = f * power[k - 1];
     Matrix4d Q;
-    for (int i = 0; i < 4; ++i)
-        for (int j = 0; j < 4; ++j)
-            Q(i, j) =
-                std::pow(f, 7 - i - j) / (kFactorial[static_cast<std::size_t>(i)] *
-                                          kFactorial[static_cast<std::size_t>(j)] * (7 - i - j));
+    for (std::size_t i = 0; i < 4; ++i)
+        for (std::size_t j = 0; j < 4; ++j)
+            Q(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j)) =
+                power[7 - i - j] /
+                (kFactorial[i] * kFactorial[j] * static_cast<double>(7 - i - j));
     return Q;
 }
 
@@ -47,6 +51,10 @@ double roughness_of(double cutoff_hz, double rate_hz) {
     return std::pow(2.0 * kPi * cutoff_hz / rate_hz, 8.0);
 }
 
+/// x = F x over one frame, by sums.
+Vector4d carried_over(const Vector4d& x) {
+    return {x(0) + x(1) + x(2) / 2.0 + x(3) / 6.0, x(1) + x(2) + x(3) / 2.0, x(2) + x(3), x(3)};
+}
 /// Columns as Fᵀ mixes them from the right.
 Matrix4d mixed(const Matrix4d& P) {
     Matrix4d out;
@@ -76,15 +84,12 @@ Matrix4d root_of(const Matrix4d& P) {
 const Eigen::MatrixXd& normal_table() {
     static const Eigen::MatrixXd table = [] {
         constexpr Eigen::Index kRows = Eigen::Index{4} * 256;
-        Eigen::MatrixXd out(kRows, Spline::kDraws);
+        Eigen::MatrixXd out(kRows, Spline::kDraws / 2);
         std::mt19937 random(20261125);
         std::normal_distribution<double> normal;
-        // In pairs of opposite sign: their mean is exactly the smooth signal.
         for (Eigen::Index i = 0; i < kRows; ++i)
-            for (Eigen::Index j = 0; j < Spline::kDraws; j += 2) {
+            for (Eigen::Index j = 0; j < out.cols(); ++j)
                 out(i, j) = normal(random);
-                out(i, j + 1) = -out(i, j);
-            }
         return out;
     }();
     return table;
@@ -150,6 +155,77 @@ private:
     int used_ = 0;
 };
 
+/// Gains over even frames of which every one was seen. They hang on the roughness alone, and the
+/// same few are tried for every curve: they are kept, each thread its own.
+class Spline::EvenGains {
+public:
+    explicit EvenGains(double roughness) : stepper_(roughness) {}
+
+    static EvenGains& of(double roughness) {
+        constexpr std::size_t kMost = 256;
+        static thread_local std::map<double, EvenGains> kept;
+        if (kept.size() >= kMost && kept.count(roughness) == 0)
+            kept.clear();
+        return kept.try_emplace(roughness, roughness).first->second;
+    }
+    struct Gain {
+        Vector4d K;
+        double S;
+    };
+    /// One a frame up to `frames`, or to where they have settled: then the last one goes on.
+    const std::vector<Gain>& up_to(std::size_t frames) {
+        while (gains_.size() < frames && !settled_) {
+            stepper_.go_on(true, 0.0);
+            settled_ = !stepper_.is_new();
+            if (settled_)
+                break;
+            gains_.push_back({stepper_.step().K, stepper_.step().S});
+            // The first four only say where the signal begins.
+            log_product_.push_back(
+                gains_.size() <= 4 ? 0.0 : log_product_.back() + std::log(gains_.back().S));
+        }
+        return gains_;
+    }
+    /// Logarithm of the product of S over the first frames but four.
+    double log_product(std::size_t frames) const {
+        const std::size_t own = std::min(frames, gains_.size());
+        return log_product_[own - 1] +
+               static_cast<double>(frames - own) * std::log(gains_.back().S);
+    }
+
+private:
+    Stepper stepper_;
+    std::vector<Gain> gains_;
+    std::vector<double> log_product_;
+    bool settled_ = false;
+};
+
+/// Minus twice the logarithm of the likelihood, with the noise at its best value.
+double Spline::minus_log_likelihood(double variance, double log_product, std::size_t used) const {
+    return static_cast<double>(used - 4) * std::log(std::max(variance, 1e-300)) + log_product;
+}
+
+/// How unlikely the samples are under a roughness.
+double Spline::unlikeliness(double roughness) {
+    if (!loose_.empty() || seen_ < frames_.size())
+        return filter(roughness, false);
+    EvenGains& even = EvenGains::of(roughness);
+    const auto& gains = even.up_to(frames_.size());
+    Vector4d x = Vector4d::Zero();
+    double sum_squares = 0.0;
+    for (std::size_t i = 0; i < frames_.size(); ++i) {
+        const auto& gain = gains[std::min(i, gains.size() - 1)];
+        if (i > 0)
+            x = carried_over(x);
+        const double off = centred_[i] - x(0);
+        x += off * gain.K;
+        if (i >= 4)
+            sum_squares += off * off / gain.S;
+    }
+    return minus_log_likelihood(sum_squares / static_cast<double>(seen_ - 4),
+                                even.log_product(frames_.size()), seen_);
+}
+
 /// Runs the filter and returns minus twice the logarithm of the likelihood, with the noise at its
 /// best value for this roughness (left in noise_sd_).
 double Spline::filter(double roughness, bool keep) {
@@ -162,9 +238,8 @@ double Spline::filter(double roughness, bool keep) {
     for (std::size_t i = 0; i < frames_.size(); ++i) {
         const double z = centred_[i];
         const bool seen = std::isfinite(z);
-        if (i > 0) // x = F x, by sums.
-            x = Vector4d(x(0) + x(1) + x(2) / 2.0 + x(3) / 6.0, x(1) + x(2) + x(3) / 2.0,
-                         x(2) + x(3), x(3));
+        if (i > 0)
+            x = carried_over(x);
         stepper.go_on(seen, loose_.empty() ? 0.0 : loose_[i]);
         const Step& step = stepper.step();
         const double off = seen ? z - x(0) : 0.0;
@@ -188,10 +263,9 @@ double Spline::filter(double roughness, bool keep) {
             sum_squares += off * off / step.S;
         }
     }
-    const auto n = static_cast<double>(used - 4);
-    const double variance = sum_squares / n;
+    const double variance = sum_squares / static_cast<double>(used - 4);
     noise_sd_ = std::sqrt(variance);
-    return n * std::log(std::max(variance, 1e-300)) + log_product + std::log(product);
+    return minus_log_likelihood(variance, log_product + std::log(product), used);
 }
 
 /// With r gathered backwards the smooth state is x + P r. What the frames after one know of it is
@@ -250,6 +324,20 @@ Matrix4d Spline::smooth_P(std::size_t frame) const {
     return P - W.transpose().lazyProduct(W);
 }
 
+/// One element of its diagonal.
+double Spline::smooth_variance(std::size_t frame, Eigen::Index element) const {
+    const Node& node = nodes_[frame];
+    const Matrix4d before = steps_[node.step].filtered_P();
+    const Matrix4d& after = back_P_[node.back];
+    const Matrix4d& P = before.trace() < after.trace() ? before : after;
+    const Eigen::LLT<Matrix4d> root(before + after);
+    if (root.info() != Eigen::Success)
+        return P(element, element);
+    Vector4d column = P.col(element);
+    root.matrixL().solveInPlace(column);
+    return P(element, element) - column.squaredNorm();
+}
+
 /// The most likely half-power frequency, given what is usual, by its logarithm; and how sharply:
 /// -2 log L grows by 1 within one standard deviation. Every look is a run of the filter: from the
 /// usual one down the hill by octaves, then by parabolas, whose bend is wanted too.
@@ -259,7 +347,7 @@ void Spline::choose_cutoff(const Smoothness& smoothness) {
     const double high = std::log(std::min(8.0 * smoothness.usual_hz, 1.2 * rate_hz_));
     const auto unlikely = [&](double log_hz) {
         const double off = (log_hz - usual) / smoothness.log_sd;
-        return filter(roughness_of(std::exp(log_hz), rate_hz_), false) + off * off;
+        return unlikeliness(roughness_of(std::exp(log_hz), rate_hz_)) + off * off;
     };
     // Values a step below, at and a step above the middle.
     struct Three {
@@ -283,13 +371,16 @@ void Spline::choose_cutoff(const Smoothness& smoothness) {
                      three.below, three.here};
         }
     }
+    // On a grid, so that other curves ask for the same.
     constexpr double kAside = 0.2;
+    constexpr double kGrid = 0.1;
     constexpr int kMostRounds = 4;
     for (int round = 0; round < kMostRounds; ++round) {
         double to = three.bend() > 0.0 ? three.vertex()
                                        : std::copysign(three.step, three.below - three.above);
         to = std::clamp(to, -three.step, three.step);
-        const double middle = std::clamp(three.middle + to, low, high);
+        const double middle =
+            std::clamp(kGrid * std::round((three.middle + to) / kGrid), low, high);
         three = {middle, kAside, unlikely(middle - kAside), unlikely(middle),
                  unlikely(middle + kAside)};
         if (three.bend() > 0.0 && std::abs(three.vertex()) < 0.5 * kAside)
@@ -397,39 +488,55 @@ SplineState Spline::at(double t_s) const {
                             gain.transpose());
 }
 
-Spline::Draws Spline::room_for(FrameRange range, int count) const {
-    Draws out;
-    out.frames = {std::max(range.begin, frames_.begin), std::min(range.end, frames_.end)};
-    if (out.frames.empty())
-        out.frames = {};
-    const auto rows = static_cast<Eigen::Index>(out.frames.size());
-    out.level.resize(rows, count);
-    out.change.resize(rows, count);
-    return out;
+SplineState Spline::mean_at(double t_s) const {
+    const double u = t_s * rate_hz_ - static_cast<double>(frames_.begin);
+    const auto last = static_cast<double>(nodes_.size() - 1);
+    if (u >= last)
+        return in_units(t_s, transition(u - last) * nodes_.back().smooth_x, Matrix4d::Zero());
+    if (u <= 0.0)
+        return in_units(t_s, transition(u) * nodes_.front().smooth_x, Matrix4d::Zero());
+    const auto i = std::min(static_cast<std::size_t>(u), nodes_.size() - 2);
+    const double f = u - static_cast<double>(i);
+    const Node& node = nodes_[i];
+    if (f < 1e-9)
+        return in_units(t_s, node.smooth_x, Matrix4d::Zero());
+    const Matrix4d to = transition(f);
+    const Vector4d pull = transition(1.0 - f).transpose() * nodes_[i + 1].pull;
+    const Vector4d back = to.transpose() * pull;
+    const Step& step = steps_[node.step];
+    const Vector4d carried = step.predicted_P * back - step.S * step.K.dot(back) * step.K;
+    return in_units(t_s, to * (filtered_x(node) + carried) + roughness_ * (driven(f) * pull),
+                    Matrix4d::Zero());
 }
 
 Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
-    Draws out = room_for(range, count);
+    Draws out = mean(range, derivative);
     if (out.frames.empty())
         return out;
+    const Eigen::Index rows = out.level.rows();
+    const Eigen::ArrayXXd smooth_level = out.level.col(0);
+    const Eigen::ArrayXXd smooth_change = out.change.col(0);
+    out.level.resize(rows, count);
+    out.change.resize(rows, count);
     const Eigen::MatrixXd& normal = normal_table();
-    using Columns = Eigen::Matrix<double, 4, Eigen::Dynamic, 0, 4, kDraws>;
+    // Draws come in pairs of opposite sign about the mean: how far off, once for both.
+    const Eigen::Index pairs = count / 2;
+    using Columns = Eigen::Matrix<double, 4, Eigen::Dynamic, 0, 4, kDraws / 2>;
     const auto noise_at = [&](std::size_t i) -> Columns {
         const auto row =
             static_cast<Eigen::Index>((4 * i) % static_cast<std::size_t>(normal.rows()));
-        return normal.block(row, 0, 4, count);
+        return normal.block(row, 0, 4, pairs);
     };
     const std::size_t last = out.frames.end - 1 - frames_.begin;
     const std::size_t first = out.frames.begin - frames_.begin;
     const double level_unit = std::pow(rate_hz_, derivative);
     // The last one from what is known there, each before it given the one after.
-    Columns x = noise_sd_ * (root_of(smooth_P(last)) * noise_at(last));
-    Columns next_x(4, count);
+    Columns off = noise_sd_ * (root_of(smooth_P(last)) * noise_at(last));
+    Columns next_off(4, pairs);
     // Along even frames what the state after says of this one settles, and what is left open.
     static const Matrix4d F = transition(1.0);
     Matrix4d C;
     Matrix4d root;
-    x.colwise() += nodes_[last].smooth_x;
     for (std::size_t i = last + 1; i-- > first;) {
         if (i < last) {
             const Node& node = nodes_[i];
@@ -442,17 +549,20 @@ Spline::Draws Spline::draw(FrameRange range, int derivative, int count) const {
                 make_symmetric(left);
                 root = noise_sd_ * root_of(left);
             }
-            x.colwise() -= next.predicted_x;
-            next_x.noalias() = C.lazyProduct(x);
-            next_x.noalias() += root.lazyProduct(noise_at(i));
-            x = next_x.colwise() + filtered_x(node);
+            next_off.noalias() = C.lazyProduct(off);
+            next_off.noalias() += root.lazyProduct(noise_at(i));
+            off.swap(next_off);
         }
         const auto row = static_cast<Eigen::Index>(i - first);
-        out.level.row(row) = level_unit * x.row(derivative).array();
-        out.change.row(row) = rate_hz_ * level_unit * x.row(derivative + 1).array();
+        for (Eigen::Index pair = 0; pair < pairs; ++pair) {
+            const double level = level_unit * off(derivative, pair);
+            const double change = rate_hz_ * level_unit * off(derivative + 1, pair);
+            out.level(row, 2 * pair) = smooth_level(row, 0) + level;
+            out.level(row, 2 * pair + 1) = smooth_level(row, 0) - level;
+            out.change(row, 2 * pair) = smooth_change(row, 0) + change;
+            out.change(row, 2 * pair + 1) = smooth_change(row, 0) - change;
+        }
     }
-    if (derivative == 0)
-        out.level += centre_;
     return out;
 }
 
@@ -467,14 +577,19 @@ std::vector<double> Spline::sd(FrameRange range, int derivative) const {
             nodes_[i].back == nodes_[i - 1].back)
             out.push_back(out.back());
         else
-            out.push_back(unit * std::sqrt(std::max(0.0, smooth_P(i)(derivative, derivative))));
+            out.push_back(unit * std::sqrt(std::max(0.0, smooth_variance(i, derivative))));
     }
     return out;
 }
 
 Spline::Draws Spline::mean(FrameRange range, int derivative) const {
-    Draws out = room_for(range, 1);
-    const Eigen::Index rows = out.level.rows();
+    Draws out;
+    out.frames = {std::max(range.begin, frames_.begin), std::min(range.end, frames_.end)};
+    if (out.frames.empty())
+        out.frames = {};
+    const auto rows = static_cast<Eigen::Index>(out.frames.size());
+    out.level.resize(rows, 1);
+    out.change.resize(rows, 1);
     const double level_unit = std::pow(rate_hz_, derivative);
     for (Eigen::Index row = 0; row < rows; ++row) {
         const Vector4d& x =

@@ -69,9 +69,12 @@ public:
 
     /// At any time; up to a few frames beyond the ends it is carried on, ever less certain.
     SplineState at(double t_s) const;
+    /// The same without its covariance (nought), for less work.
+    SplineState mean_at(double t_s) const;
 
     /// Possible signals at the frames of a range, their derivative of some order and the one above
-    /// it: a row a frame, a column a draw, kDraws at most. The same every time.
+    /// it: a row a frame, a column a draw, an even number of them, kDraws at most. The same every
+    /// time.
     struct Draws {
         FrameRange frames;
         Eigen::ArrayXXd level;
@@ -104,14 +107,17 @@ private:
         Eigen::Vector4d smooth_x;
     };
     class Stepper;
+    class EvenGains;
     Eigen::Vector4d filtered_x(const Node& node) const {
         return node.predicted_x + node.off * steps_[node.step].K;
     }
     Eigen::Matrix4d smooth_P(std::size_t node) const;
     void choose_cutoff(const Smoothness& smoothness);
+    double smooth_variance(std::size_t node, Eigen::Index element) const;
+    double minus_log_likelihood(double variance, double log_product, std::size_t used) const;
+    double unlikeliness(double roughness);
     double filter(double roughness, bool keep);
     void smooth();
-    Draws room_for(FrameRange range, int count) const;
     SplineState in_units(double t_s, const Eigen::Vector4d& x, const Eigen::Matrix4d& P) const;
 
     FrameRange frames_;

@@ -309,24 +309,25 @@ private:
         file.labels.resize(points_);
         for (std::size_t i = named; i < points_; ++i)
             file.labels[i] = "point " + std::to_string(i + 1);
-        constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
-        file.points.assign(
-            points_, std::vector<Eigen::Vector3d>(file.frames, Eigen::Vector3d::Constant(kNaN)));
+        const Eigen::Vector3d unseen =
+            Eigen::Vector3d::Constant(std::numeric_limits<double>::quiet_NaN());
         const auto place = [&](std::size_t frame, std::size_t point) {
             return data_at_ + frame * frame_size_ + point * 4 * item_;
         };
         if (item_ == 4 && bytes_.are_reals_native()) {
+            file.points.resize(points_);
             for (std::size_t point = 0; point < points_; ++point) {
                 std::vector<Eigen::Vector3d>& track = file.points[point];
+                track.resize(file.frames);
                 for (std::size_t frame = 0; frame < file.frames; ++frame) {
                     const auto xyzr = bytes_.native_reals(place(frame, point));
                     const Eigen::Vector3d p(xyzr[0], xyzr[1], xyzr[2]);
-                    if (!(xyzr[3] < 0.0F) && p.allFinite())
-                        track[frame] = p;
+                    track[frame] = !(xyzr[3] < 0.0F) && p.allFinite() ? p : unseen;
                 }
             }
             return;
         }
+        file.points.assign(points_, std::vector<Eigen::Vector3d>(file.frames, unseen));
         for (std::size_t frame = 0; frame < file.frames; ++frame) {
             for (std::size_t point = 0; point < points_; ++point) {
                 const std::size_t at = place(frame, point);
