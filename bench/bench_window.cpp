@@ -1,7 +1,7 @@
 #include "app/charts/stair_chart.h"
-#include "app/views/bench_view.h"
-#include "app/views/main_window.h"
-#include "app/views/swing_panel.h"
+#include "app/rooms/bench/bench_view.h"
+#include "app/test_window.h"
+#include "app/rooms/bench/swing_panel.h"
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
@@ -21,14 +21,14 @@ namespace {
 
 using namespace kite::app;
 
-void settle(MainWindow& window) {
+void settle(TestWindow& window) {
     while (window.model()->is_loading())
         QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
     QCoreApplication::processEvents();
 }
 
 /// The window on the demo lesson, every swing analysed.
-void open_demo(MainWindow& window) {
+void open_demo(TestWindow& window) {
     window.resize(1280, 800);
     window.show();
     window.open_demo();
@@ -46,7 +46,7 @@ QStringList make_files(const QTemporaryDir& folder, int count) {
     return out;
 }
 
-void scrub(benchmark::State& state, MainWindow& window) {
+void scrub(benchmark::State& state, TestWindow& window) {
     const auto range = window.state()->range();
     double share = 0.0;
     for (auto _ : state) {
@@ -58,7 +58,7 @@ void scrub(benchmark::State& state, MainWindow& window) {
 }
 
 void move_cursor(benchmark::State& state) {
-    MainWindow window;
+    TestWindow window;
     open_demo(window);
     scrub(state, window);
 }
@@ -66,7 +66,7 @@ BENCHMARK(move_cursor)->Unit(benchmark::kMillisecond);
 
 /// With a second swing under the first and the figure beside it.
 void move_cursor_with_overlay(benchmark::State& state) {
-    MainWindow window;
+    TestWindow window;
     open_demo(window);
     Overlay overlay;
     overlay.swing = window.model()->swing(4);
@@ -80,7 +80,7 @@ BENCHMARK(move_cursor_with_overlay)->Unit(benchmark::kMillisecond);
 
 /// A flag dragged by a frame: the swing is measured anew on a worker and shown.
 void move_a_moment(benchmark::State& state) {
-    MainWindow window;
+    TestWindow window;
     open_demo(window);
     window.state()->choose_moment(kite::Moment::Top);
     int direction = 1;
@@ -93,7 +93,7 @@ void move_a_moment(benchmark::State& state) {
 BENCHMARK(move_a_moment)->Unit(benchmark::kMillisecond);
 
 void next_swing(benchmark::State& state) {
-    MainWindow window;
+    TestWindow window;
     open_demo(window);
     int row = 0;
     for (auto _ : state) {
@@ -106,7 +106,7 @@ BENCHMARK(next_swing)->Unit(benchmark::kMillisecond);
 
 void open_demo_lesson(benchmark::State& state) {
     for (auto _ : state) {
-        MainWindow window;
+        TestWindow window;
         open_demo(window);
     }
 }
@@ -115,7 +115,7 @@ BENCHMARK(open_demo_lesson)->Unit(benchmark::kMillisecond);
 /// One page further in a list of 500 swings.
 void scroll_500_swings(benchmark::State& state) {
     const QTemporaryDir folder;
-    MainWindow window;
+    TestWindow window;
     window.resize(1280, 800);
     window.show();
     window.open_paths(make_files(folder, 500));
@@ -137,7 +137,7 @@ void longest_block_importing_200(benchmark::State& state) {
     double latest_ms = 0.0;
     double opening_ms = 0.0;
     for (auto _ : state) {
-        MainWindow window;
+        TestWindow window;
         window.resize(1280, 800);
         window.show();
         QCoreApplication::processEvents();

@@ -1,7 +1,9 @@
+#include "app/rooms/bench/bench_room.h"
+#include "app/rooms/rooms.h"
+#include "app/shell/commands.h"
+#include "app/shell/shell_window.h"
 #include "app/theme/theme.h"
-#include "app/views/main_window.h"
 
-#include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
@@ -16,18 +18,18 @@ using namespace kite;
 using namespace kite::app;
 
 /// Waits until every file is analysed, then writes the picture and ends the program.
-void take_picture(MainWindow& window, const QString& file, int row, const QString& moment,
-                  const QString& keys) {
-    const auto write = [&window, file, row, moment, keys] {
-        window.select(row);
-        // Commands by name, as in the sheet of commands.
-        for (const QString& name : keys.split(QLatin1Char(';'), Qt::SkipEmptyParts))
-            for (QAction* action : window.actions())
-                if (action->text().remove(QLatin1Char('&')) == name)
-                    action->trigger();
+void take_picture(ShellWindow& window, const QString& file, int row, const QString& moment,
+                  const QString& commands) {
+    const auto write = [&window, file, row, moment, commands] {
+        auto* bench = window.room<BenchRoom>();
+        bench->select(row);
+        for (const QString& id : commands.split(QLatin1Char(';'), Qt::SkipEmptyParts))
+            if (!window.commands().run(id))
+                std::fprintf(stderr, "There is no command %s.\n", qPrintable(id));
+        ShownSwing& shown = bench->shown();
         for (Moment m : kAllMoments)
-            if (moment == QLatin1String(key_of(m).data()) && window.state()->has_swing())
-                window.state()->set_cursor_s(window.state()->swing()->analysis.moments.time_s(m));
+            if (moment == QLatin1String(key_of(m).data()) && shown.has_swing())
+                shown.set_cursor_s(shown.swing()->analysis.moments.time_s(m));
         // Once more through the event loop, so that layout and charts have settled.
         QTimer::singleShot(300, &window, [&window, file] {
             const bool ok = window.grab().save(file);
@@ -37,11 +39,11 @@ void take_picture(MainWindow& window, const QString& file, int row, const QStrin
             QCoreApplication::exit(ok ? 0 : 1);
         });
     };
-    if (window.model()->is_loading())
-        QObject::connect(window.model(), &SwingListModel::all_loaded, &window, write,
-                         Qt::SingleShotConnection);
-    else
+    if (window.jobs().is_idle())
         QTimer::singleShot(0, &window, write);
+    else
+        QObject::connect(&window.jobs(), &Jobs::all_ended, &window, write,
+                         Qt::SingleShotConnection);
 }
 
 } // namespace
@@ -77,7 +79,7 @@ int main(int argc, char** argv) {
     const auto select = option("select", "Swing to show, from 1.", "number", "1");
     const auto at = option("at", "Moment to show, such as top or impact.", "moment");
     const auto run =
-        option("run", "Commands to run before the picture, by name, with ; between.", "commands");
+        option("run", "Commands to run before the picture, by id, with ; between.", "commands");
     const auto shot = option("shot", "Write a picture of the window and end.", "file");
     parser.process(app);
 
@@ -85,26 +87,27 @@ int main(int argc, char** argv) {
     const QTemporaryDir no_settings;
     if (parser.isSet(shot))
         QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, no_settings.path());
-    const QString last = QSettings().value(QStringLiteral("window/theme")).toString();
-    const QString kind = parser.isSet(theme) ? parser.value(theme) : last;
-    Theme::instance().apply(kind == QLatin1String("dark") ? ThemeKind::Dark : ThemeKind::Light);
-    Theme::instance().set_text_scale(
-        parser.isSet(text)
-            ? parser.value(text).toDouble() / 100.0
-            : QSettings().value(QStringLiteral("window/text_scale"), 1.0).toDouble());
-    MainWindow window;
+    Theme& look = Theme::instance();
+    look.read(QSettings());
+    if (parser.isSet(theme))
+        look.apply(parser.value(theme) == QLatin1String("dark") ? ThemeKind::Dark
+                                                                : ThemeKind::Light);
+    if (parser.isSet(text))
+        look.set_text_scale(parser.value(text).toDouble() / 100.0);
+    ShellWindow window;
+    furnish_rooms(window);
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)
         window.resize(wanted[0].toInt(), wanted[1].toInt());
     window.show();
     if (parser.isSet(demo))
-        window.open_demo();
+        window.commands().run(QStringLiteral("bench.open-demo"));
     if (!parser.positionalArguments().isEmpty())
         window.open_paths(parser.positionalArguments());
     if (parser.isSet(shot))
         take_picture(window, parser.value(shot), parser.value(select).toInt() - 1, parser.value(at),
                      parser.value(run));
     else if (parser.isSet(select))
-        window.select(parser.value(select).toInt() - 1);
+        window.room<BenchRoom>()->select(parser.value(select).toInt() - 1);
     return app.exec();
 }

@@ -6,10 +6,10 @@
 #include "app/charts/kite_view.h"
 #include "app/charts/stair_chart.h"
 #include "app/session/swing_editor.h"
-#include "app/views/bench_view.h"
-#include "app/views/command_panel.h"
-#include "app/views/measure_bar.h"
-#include "app/views/moment_table.h"
+#include "app/rooms/bench/bench_view.h"
+#include "app/shell/command_panel.h"
+#include "app/rooms/bench/measure_bar.h"
+#include "app/rooms/bench/moment_table.h"
 #include "app/window_test.h"
 #include "support/temporary_folder.h"
 
@@ -54,13 +54,13 @@ protected:
     /// Where the flag of a moment stands in the stair.
     QPoint flag(Moment m) const {
         const TimeRange range = window->state()->range();
-        const QCPAxisRect* lane = window->bench()->stair()->axisRect(0);
+        const QCPAxisRect* lane = window->stair()->axisRect(0);
         const double share = (moment(m) - range.begin_s) / range.duration_s();
         return {static_cast<int>(std::lround(lane->left() + share * lane->width())) + 2,
                 lane->top() + 4};
     }
     void drag(QPoint from, int pixels) {
-        QWidget* stair = window->bench()->stair();
+        QWidget* stair = window->stair();
         QTest::mousePress(stair, Qt::LeftButton, {}, from);
         for (int i = 1; i <= 5; ++i) {
             const QPointF at(from.x() + pixels * i / 5.0, from.y());
@@ -85,7 +85,7 @@ TEST_F(BenchTasks, AMomentIsDraggedSeenToBeMovedAndTakenBack) {
     const double found = moment(Moment::Top);
     const double backswing = analysis().tempo.backswing_s;
     const TimeRange shown = window->state()->range();
-    const double s_per_pixel = shown.duration_s() / window->bench()->stair()->axisRect(0)->width();
+    const double s_per_pixel = shown.duration_s() / window->stair()->axisRect(0)->width();
     drag(flag(Moment::Top), -40);
     EXPECT_NEAR(moment(Moment::Top), found - 40 * s_per_pixel, 2.0 * s_per_pixel);
     EXPECT_TRUE(moved(Moment::Top));
@@ -100,7 +100,7 @@ TEST_F(BenchTasks, AMomentIsDraggedSeenToBeMovedAndTakenBack) {
     EXPECT_FALSE(moved(Moment::Top));
     key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     EXPECT_TRUE(moved(Moment::Top));
-    QTest::mouseDClick(window->bench()->stair(), Qt::LeftButton, {}, flag(Moment::Top));
+    QTest::mouseDClick(window->stair(), Qt::LeftButton, {}, flag(Moment::Top));
     ASSERT_TRUE(settle());
     EXPECT_FALSE(moved(Moment::Top)) << "a double click puts it back where it was found";
 }
@@ -146,7 +146,7 @@ TEST_F(BenchTasks, AllSwingsAreMeasuredInTheWayChosen) {
 }
 
 TEST_F(BenchTasks, ACutOffIsFixedAndLeftToItselfAgain) {
-    auto* bar = window->bench()->measure_bar();
+    auto* bar = window->measure_bar();
     auto* fix = bar->findChild<QCheckBox*>(QStringLiteral("fix_3"));
     auto* value = bar->findChild<QDoubleSpinBox*>(QStringLiteral("cutoff_3"));
     ASSERT_TRUE(fix != nullptr && value != nullptr);
@@ -175,7 +175,7 @@ TEST_F(BenchTasks, TheTableIsCopiedForASpreadsheet) {
     EXPECT_NEAR(top[3].toDouble(), analysis().position(Segment::Pelvis, Moment::Top).turn_deg,
                 0.001);
     // A row leads the cursor to its moment.
-    auto* table = window->bench()->table();
+    auto* table = window->table();
     const QRect cell = table->visualRect(table->model()->index(4, 0));
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, cell.center());
     EXPECT_NEAR(window->state()->cursor_s(), moment(Moment::Top), 1e-9);
@@ -184,7 +184,7 @@ TEST_F(BenchTasks, TheTableIsCopiedForASpreadsheet) {
 }
 
 TEST_F(BenchTasks, TheBodyStripShowsOneQuantityAfterAnother) {
-    auto* body = window->bench()->body();
+    auto* body = window->body();
     const QString first = body->chosen();
     const QImage before = body->grab().toImage();
     key(Qt::Key_B);
@@ -250,13 +250,13 @@ TEST_F(BenchTasks, TheWayOfMeasuringAndTheViewAreRemembered) {
     choose("choose_rates", 1);
     key(Qt::Key_B);
     key(Qt::Key_F);
-    const QString body = window->bench()->body()->chosen();
+    const QString body = window->body()->chosen();
     window->close();
     window.reset();
     open_window();
     open_lesson();
     EXPECT_EQ(analysis().options.convention, RateConvention::Resultant);
-    EXPECT_EQ(window->bench()->body()->chosen(), body);
+    EXPECT_EQ(window->body()->chosen(), body);
     EXPECT_EQ(window->bench()->picture(), 1);
 }
 
@@ -297,11 +297,11 @@ TEST_F(BenchTasks, ASecondSwingIsLaidUnderComparedAndSwapped) {
     ASSERT_TRUE(window->state()->has_overlay());
     EXPECT_EQ(window->state()->overlay().swing, first);
     QCoreApplication::processEvents();
-    const QImage at_impact = window->bench()->stair()->grab().toImage();
+    const QImage at_impact = window->stair()->grab().toImage();
     key(Qt::Key_A);
     EXPECT_EQ(window->state()->overlay().alignment, Alignment::Top);
     QCoreApplication::processEvents();
-    EXPECT_NE(window->bench()->stair()->grab().toImage(), at_impact);
+    EXPECT_NE(window->stair()->grab().toImage(), at_impact);
     key(Qt::Key_A);
     key(Qt::Key_A);
     EXPECT_EQ(window->state()->overlay().alignment, Alignment::Impact);

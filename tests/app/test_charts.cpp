@@ -1,7 +1,7 @@
 #include "app/charts/kite_geometry.h"
 #include "app/charts/order_glyph.h"
 #include "app/charts/stair_steps.h"
-#include "app/session/bench_state.h"
+#include "app/session/shown_swing.h"
 #include "app/theme/theme.h"
 #include "simulate/simulate.h"
 
@@ -116,8 +116,8 @@ TEST(Kite, DrawsWhatThereIs) {
     EXPECT_TRUE(std::isnan(kite.separation_deg));
 }
 
-TEST(BenchState, ZoomsAroundThePointerAndStaysInTheTake) {
-    BenchState state;
+TEST(ShownSwing, ZoomsAroundThePointerAndStaysInTheTake) {
+    ShownSwing state;
     state.set_swing(simulated());
     state.set_range({1.0, 2.0});
     state.zoom_at(1.25, 0.5);
@@ -131,8 +131,8 @@ TEST(BenchState, ZoomsAroundThePointerAndStaysInTheTake) {
     EXPECT_LE(state.range().end_s, state.swing()->analysis.duration_s + 1e-9);
 }
 
-TEST(BenchState, StepsFramesAndMoments) {
-    BenchState state;
+TEST(ShownSwing, StepsFramesAndMoments) {
+    ShownSwing state;
     const auto swing = simulated();
     state.set_swing(swing);
     EXPECT_NEAR(state.cursor_s(), swing->analysis.moments.time_s(Moment::Impact), 1e-9);

@@ -11,14 +11,14 @@
 #include "app/session/swing_editor.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
-#include "app/views/bench_view.h"
-#include "app/views/difference_table.h"
-#include "app/views/import_assistant.h"
-#include "app/views/measure_help.h"
-#include "app/views/measure_sketch.h"
-#include "app/views/moment_table.h"
-#include "app/views/search_sheet.h"
-#include "app/views/swing_panel.h"
+#include "app/rooms/bench/bench_view.h"
+#include "app/rooms/bench/difference_table.h"
+#include "app/rooms/bench/import_assistant.h"
+#include "app/rooms/bench/measure_help.h"
+#include "app/rooms/bench/measure_sketch.h"
+#include "app/rooms/bench/moment_table.h"
+#include "app/widgets/search_sheet.h"
+#include "app/rooms/bench/swing_panel.h"
 #include "app/window_test.h"
 #include "core/catalogue/measure.h"
 #include "core/motion/rotation.h"
@@ -191,7 +191,7 @@ TEST_F(LessonTasks, TheMeanOfTheGoodSwingsLiesBehind) {
     open_demo();
     window->select(4);
     QCoreApplication::processEvents();
-    const QImage without = window->bench()->stair()->grab().toImage();
+    const QImage without = window->stair()->grab().toImage();
     key(Qt::Key_M);
     ASSERT_TRUE(settle_reference());
     ASSERT_NE(window->state()->reference(), nullptr);
@@ -214,7 +214,7 @@ TEST_F(LessonTasks, TheMeanOfTheGoodSwingsLiesBehind) {
     };
     EXPECT_NEAR(good->peaks[0].from_impact_s.mean, -0.0005 * (pelvis_ms(3) + pelvis_ms(4)), 1e-9);
     QCoreApplication::processEvents();
-    EXPECT_NE(window->bench()->stair()->grab().toImage(), without);
+    EXPECT_NE(window->stair()->grab().toImage(), without);
 
     key(Qt::Key_M); // all of this golfer's with this club
     ASSERT_TRUE(settle_reference());
@@ -246,7 +246,7 @@ TEST_F(LessonTasks, TheGolfersBestSwingIsLaidUnder) {
     key(Qt::Key_L);
     ASSERT_TRUE(window->state()->has_overlay());
     EXPECT_EQ(window->state()->overlay().swing, window->model()->swing(1));
-    const QString csv = window->bench()->differences()->csv();
+    const QString csv = window->differences()->csv();
     EXPECT_EQ(csv.split(QLatin1Char('\n')).first(), QStringLiteral("measure,this,other,change"));
     EXPECT_EQ(csv.count(QLatin1Char('\n')), 14);
     EXPECT_TRUE(csv.contains(QStringLiteral("\"Club speed, °/s\",")));
@@ -256,7 +256,7 @@ TEST_F(LessonTasks, LengthsAndSpeedsAreShownInTheUnitChosen) {
     open_demo();
     window->select(4);
     key(Qt::Key_T);
-    const auto* table = window->bench()->table()->model();
+    const auto* table = window->table()->model();
     int sway = 0;
     while (!table->headerData(sway, Qt::Horizontal, Qt::DisplayRole)
                 .toString()
@@ -298,12 +298,12 @@ TEST_F(LessonTasks, EveryMeasureSaysWhatItIs) {
     QTest::keyClick(line, Qt::Key_Escape);
     EXPECT_FALSE(help->isVisible());
     // Of the chart with the focus, and of the table's column.
-    window->bench()->body()->setFocus();
+    window->body()->setFocus();
     key(Qt::Key_I);
-    EXPECT_EQ(help->shown(), window->bench()->body()->chosen());
+    EXPECT_EQ(help->shown(), window->body()->chosen());
     QTest::keyClick(line, Qt::Key_Escape);
     key(Qt::Key_T);
-    window->bench()->table()->setCurrentIndex(window->bench()->table()->model()->index(4, 4));
+    window->table()->setCurrentIndex(window->table()->model()->index(4, 4));
     key(Qt::Key_I);
     EXPECT_EQ(help->shown(), QStringLiteral("separation"));
     // Every picture shows something of its own, or the same moments differently.
@@ -324,7 +324,7 @@ TEST_F(LessonTasks, EveryMeasureSaysWhatItIs) {
 TEST_F(LessonTasks, ASingleChartIsCopiedByItsMenu) {
     open_demo();
     window->select(4);
-    QWidget* kite = window->bench()->kite();
+    QWidget* kite = window->kite();
     QContextMenuEvent ask(QContextMenuEvent::Mouse, QPoint(40, 40),
                           kite->mapToGlobal(QPoint(40, 40)));
     QApplication::sendEvent(kite, &ask);
@@ -561,7 +561,7 @@ TEST_F(LessonTasks, TheAssistantLearnsMarkerNamesAndAxes) {
 TEST_F(LessonTasks, TheBodyIsChosenByMouseWhatMattersFirst) {
     open_demo();
     window->select(0); // the upper body starts down first
-    BodyStrip* body = window->bench()->body();
+    BodyStrip* body = window->body();
     const auto offered = body->offered();
     ASSERT_GE(offered.size(), 8u);
     EXPECT_STREQ(offered[0]->key, "pelvis_sway");
@@ -656,7 +656,7 @@ TEST_F(LessonTasks, HoveringSaysTheValueItsUnitAndItsUncertainty) {
     open_demo();
     window->select(4);
     QCoreApplication::processEvents();
-    auto* stair = window->bench()->stair();
+    auto* stair = window->stair();
     const auto& analysis = window->state()->swing()->analysis;
     const auto* pelvis = analysis.sequence.find(Segment::Pelvis);
     const auto hover = [&](QWidget* chart, QPoint at) {
@@ -680,15 +680,15 @@ TEST_F(LessonTasks, HoveringSaysTheValueItsUnitAndItsUncertainty) {
     EXPECT_TRUE(peak.contains(QStringLiteral("ms (95 %)"))) << peak.toStdString();
     const QString value = hover(stair, {x_of(pelvis->peak_t_s - 0.05), lane->bottom() - 3});
     EXPECT_TRUE(value.contains(QStringLiteral("°/s ±"))) << value.toStdString();
-    auto* separation = window->bench()->separation();
+    auto* separation = window->separation();
     const QString degrees = hover(
         separation, {x_of(analysis.moments.time_s(Moment::Impact)), separation->height() / 2});
     EXPECT_TRUE(degrees.startsWith(QStringLiteral("at impact: separation")))
         << degrees.toStdString();
     EXPECT_TRUE(degrees.contains(QStringLiteral("° ±"))) << degrees.toStdString();
     const QString sway =
-        hover(window->bench()->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
-                                        window->bench()->body()->height() / 2});
+        hover(window->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
+                                        window->body()->height() / 2});
     EXPECT_TRUE(sway.contains(QStringLiteral("cm to target"))) << sway.toStdString();
 }
 
@@ -793,7 +793,7 @@ TEST_F(LessonTasks, WhatWasNotSeenIsHatched) {
     window->open_paths({QString::fromStdString(file.string())});
     ASSERT_TRUE(settle());
     window->select(0);
-    auto* stair = window->bench()->stair();
+    auto* stair = window->stair();
     // Laid out for this swing, and drawn: the panels beside it find their size first.
     int height = 0;
     ASSERT_TRUE(QTest::qWaitFor(

@@ -5,8 +5,8 @@
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
 #include "app/theme/theme.h"
-#include "app/views/bench_view.h"
-#include "app/views/main_window.h"
+#include "app/rooms/bench/bench_view.h"
+#include "app/test_window.h"
 #include "support/temporary_folder.h"
 
 #include <QApplication>
@@ -64,7 +64,7 @@ protected:
         return widget->grab().toImage();
     }
 
-    MainWindow window;
+    TestWindow window;
 };
 
 } // namespace
@@ -108,9 +108,9 @@ TEST_F(Window, AClickOnTheListShowsThatSwing) {
 
 TEST_F(Window, DraggingInAChartMovesTheCursorOfAll) {
     open_demo();
-    auto* stair = window.bench()->stair();
-    auto* strip = window.bench()->separation();
-    const QImage kite_before = picture(window.bench()->kite());
+    auto* stair = window.stair();
+    auto* strip = window.separation();
+    const QImage kite_before = picture(window.kite());
     const QImage strip_before = picture(strip);
     const int y = stair->height() / 2;
     QTest::mousePress(stair, Qt::LeftButton, {}, QPoint(400, y));
@@ -121,7 +121,7 @@ TEST_F(Window, DraggingInAChartMovesTheCursorOfAll) {
     QApplication::sendEvent(stair, &move);
     QTest::mouseRelease(stair, Qt::LeftButton, {}, QPoint(300, y));
     EXPECT_LT(window.state()->cursor_s(), first);
-    EXPECT_NE(picture(window.bench()->kite()), kite_before);
+    EXPECT_NE(picture(window.kite()), kite_before);
     EXPECT_NE(picture(strip), strip_before);
 
     // The left end of the lane is the left end of the shown stretch, the right end the right one.
@@ -152,13 +152,13 @@ TEST_F(Window, AReasonLeadsToItsMomentAndLightsItsCurves) {
     const QList<QPushButton*> links = window.findChildren<QPushButton*>(QStringLiteral("link"));
     ASSERT_GE(links.size(), 2);
     EXPECT_TRUE(links[0]->accessibleName().startsWith(QStringLiteral("The torso starts down ")));
-    const QImage before = picture(window.bench()->stair());
+    const QImage before = picture(window.stair());
     click(links[0]);
     const auto& sequence = window.state()->swing()->analysis.sequence;
     EXPECT_NEAR(window.state()->cursor_s(), sequence.find(Segment::Torso)->reversal_t_s, 1e-9);
     EXPECT_TRUE(window.state()->is_lit(Segment::Torso));
     EXPECT_FALSE(window.state()->is_lit(Segment::Club));
-    EXPECT_NE(picture(window.bench()->stair()), before);
+    EXPECT_NE(picture(window.stair()), before);
     key(Qt::Key_Escape);
     EXPECT_TRUE(window.state()->is_lit(Segment::Club));
 }
@@ -184,7 +184,7 @@ TEST_F(Window, PlaysSlowlyAndStopsAtTheEnd) {
 TEST_F(Window, ZoomsWithTheWheelAndComesBack) {
     open_demo();
     const double before = window.state()->range().duration_s();
-    auto* stair = window.bench()->stair();
+    auto* stair = window.stair();
     QWheelEvent wheel(QPointF(400, 200), stair->mapToGlobal(QPointF(400, 200)), QPoint(),
                       QPoint(0, 240), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
     QApplication::sendEvent(stair, &wheel);
@@ -241,10 +241,10 @@ TEST_F(Window, OpensWhatIsDropped) {
 
 TEST_F(Window, ChangesItsTheme) {
     open_demo();
-    const QImage light = picture(window.bench()->stair());
+    const QImage light = picture(window.stair());
     key(Qt::Key_T, Qt::ControlModifier);
     EXPECT_EQ(Theme::instance().kind(), ThemeKind::Dark);
-    const QImage dark = picture(window.bench()->stair());
+    const QImage dark = picture(window.stair());
     EXPECT_LT(qGray(dark.pixel(3, 3)), 60);
     EXPECT_GT(qGray(light.pixel(3, 3)), 200);
     click(child<QToolButton>("theme"));
@@ -258,7 +258,7 @@ TEST_F(Window, TellsScreenReadersWhatTheGlyphShows) {
 }
 
 TEST_F(Window, ClosesWhileFilesAreStillLoading) {
-    auto* other = new ::kite::app::MainWindow;
+    auto* other = new ::kite::app::TestWindow;
     other->open_demo();
     delete other; // waits for its workers, touches nothing afterwards
     QCoreApplication::processEvents();

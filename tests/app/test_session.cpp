@@ -1,7 +1,7 @@
 // What is open and what is looked at, without a window: the list as it is looked at, the golfer's
 // best, the clock of the view.
 
-#include "app/session/bench_state.h"
+#include "app/session/shown_swing.h"
 #include "app/session/reference.h"
 #include "app/session/swing_filter.h"
 #include "app/session/swing_loader.h"
@@ -148,7 +148,7 @@ TEST_F(Session, ProgressCountsWhatWasAskedForSinceTheLastRest) {
 
 TEST_F(Session, TheViewNeverLeavesTheTakeAndTheCursorNeverTheView) {
     open({swing("Ada", ClubKind::Iron, 1)});
-    BenchState state;
+    ShownSwing state;
     state.set_cursor_s(1.0);
     EXPECT_FALSE(state.has_swing()) << "nothing to look at, and nothing breaks";
     state.set_swing(model.swing(0));

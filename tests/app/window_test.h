@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/views/main_window.h"
+#include "app/test_window.h"
 
 #include <QSettings>
 #include <QTest>
@@ -18,7 +18,7 @@ protected:
         open_window();
     }
     void open_window() {
-        window = std::make_unique<MainWindow>();
+        window = std::make_unique<TestWindow>();
         window->resize(1280, 800);
         window->show();
         window->activateWindow();
@@ -36,7 +36,7 @@ protected:
         ASSERT_TRUE(settle());
     }
 
-    std::unique_ptr<MainWindow> window;
+    std::unique_ptr<TestWindow> window;
 };
 
 } // namespace kite::app

@@ -31,7 +31,7 @@ QString tr_quantity(const char* text) {
 
 } // namespace
 
-BodyStrip::BodyStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+BodyStrip::BodyStrip(ShownSwing* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Body: one quantity over time"));
     setToolTip(
         tr("Click on the name to choose; B shows the next quantity, Shift+B the one before"));

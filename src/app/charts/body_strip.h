@@ -11,7 +11,7 @@ namespace kite::app {
 class BodyStrip : public TimeChart {
     Q_OBJECT
 public:
-    BodyStrip(BenchState* state, QWidget* parent = nullptr);
+    BodyStrip(ShownSwing* state, QWidget* parent = nullptr);
 
     void choose(const QString& key); ///< an unknown key changes nothing
     QString chosen() const;

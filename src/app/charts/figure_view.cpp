@@ -17,14 +17,14 @@ constexpr double kEdge_m = 0.08;
 
 } // namespace
 
-FigureView::FigureView(BenchState* state, From from, QWidget* parent)
+FigureView::FigureView(ShownSwing* state, From from, QWidget* parent)
     : QWidget(parent), state_(state), from_(from) {
     setMinimumSize(220, 220);
     setAccessibleName(from == From::FaceOn ? tr("Figure, face-on") : tr("Figure, down the line"));
     setToolTip(from == From::FaceOn ? tr("Seen from the ball; the target is to the right.")
                                     : tr("Seen along the target line; the ball is to the right."));
-    connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
-    connect(state_, &BenchState::swing_changed, this, &FigureView::swing_changed);
+    connect(state_, &ShownSwing::cursor_changed, this, qOverload<>(&QWidget::update));
+    connect(state_, &ShownSwing::swing_changed, this, &FigureView::swing_changed);
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 

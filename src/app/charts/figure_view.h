@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/charts/figure_geometry.h"
-#include "app/session/bench_state.h"
+#include "app/session/shown_swing.h"
 
 #include <QWidget>
 
@@ -13,7 +13,7 @@ class FigureView : public QWidget {
     Q_OBJECT
 public:
     enum class From { FaceOn, DownTheLine };
-    FigureView(BenchState* state, From from, QWidget* parent = nullptr);
+    FigureView(ShownSwing* state, From from, QWidget* parent = nullptr);
 
     QSize sizeHint() const override;
     void show_traces(bool shown);
@@ -23,7 +23,7 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    BenchState* state_;
+    ShownSwing* state_;
     From from_;
     void swing_changed();
     double across_of(const Eigen::Vector3d& p_m) const; ///< to the right in the picture

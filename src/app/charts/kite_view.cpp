@@ -21,14 +21,14 @@ constexpr double kBack_m = 0.34;
 
 } // namespace
 
-KiteView::KiteView(BenchState* state, QWidget* parent) : QWidget(parent), state_(state) {
+KiteView::KiteView(ShownSwing* state, QWidget* parent) : QWidget(parent), state_(state) {
     setMinimumSize(220, 220);
     setAccessibleName(tr("Kite: hips and shoulders from above"));
     setToolTip(tr("Hip line and shoulder line from above, both through the pelvis; the target is "
                   "to the right.\n"
                   "The way to the ball is shortened."));
-    connect(state_, &BenchState::cursor_changed, this, qOverload<>(&QWidget::update));
-    connect(state_, &BenchState::swing_changed, this, [this] {
+    connect(state_, &ShownSwing::cursor_changed, this, qOverload<>(&QWidget::update));
+    connect(state_, &ShownSwing::swing_changed, this, [this] {
         hinge_way_ =
             state_->has_swing() ? calc_hinge_way(*state_->swing()) : std::vector<Eigen::Vector2d>{};
         update();

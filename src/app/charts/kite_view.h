@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/charts/kite_geometry.h"
-#include "app/session/bench_state.h"
+#include "app/session/shown_swing.h"
 
 #include <QWidget>
 
@@ -12,14 +12,14 @@ namespace kite::app {
 class KiteView : public QWidget {
     Q_OBJECT
 public:
-    explicit KiteView(BenchState* state, QWidget* parent = nullptr);
+    explicit KiteView(ShownSwing* state, QWidget* parent = nullptr);
     QSize sizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    BenchState* state_;
+    ShownSwing* state_;
     std::vector<Eigen::Vector2d> hinge_way_;
 };
 

@@ -10,7 +10,7 @@
 
 namespace kite::app {
 
-SeparationStrip::SeparationStrip(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+SeparationStrip::SeparationStrip(ShownSwing* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Separation: pelvis turn minus torso turn over time"));
     set_bands(14, 42);
     QCPAxisRect* lane = add_lane();

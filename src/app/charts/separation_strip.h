@@ -9,7 +9,7 @@ namespace kite::app {
 class SeparationStrip : public TimeChart {
     Q_OBJECT
 public:
-    explicit SeparationStrip(BenchState* state, QWidget* parent = nullptr);
+    explicit SeparationStrip(ShownSwing* state, QWidget* parent = nullptr);
 
 protected:
     void rebuild() override;

@@ -41,7 +41,7 @@ QColor faded(QColor colour, double alpha) {
 
 } // namespace
 
-StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, parent) {
+StairChart::StairChart(ShownSwing* state, QWidget* parent) : TimeChart(state, parent) {
     setAccessibleName(tr("Stair: rotation speeds of pelvis, torso, lead arm and club"));
     setMouseTracking(true);
     set_bands(40, 22);
@@ -58,7 +58,7 @@ StairChart::StairChart(BenchState* state, QWidget* parent) : TimeChart(state, pa
         graph->setAdaptiveSampling(true);
         graphs_[index_of(segment)] = graph;
     }
-    connect(state, &BenchState::chosen_changed, this, [this] { repaint_soon(); });
+    connect(state, &ShownSwing::chosen_changed, this, [this] { repaint_soon(); });
     rebuild();
 }
 

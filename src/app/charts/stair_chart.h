@@ -12,7 +12,7 @@ namespace kite::app {
 class StairChart : public TimeChart {
     Q_OBJECT
 public:
-    StairChart(BenchState* state, QWidget* parent = nullptr);
+    StairChart(ShownSwing* state, QWidget* parent = nullptr);
 
     void set_common_scale(bool common);
     bool has_common_scale() const { return common_scale_; }

@@ -39,7 +39,7 @@ void PaintedItem::draw(QCPPainter* painter) {
     paint_(painter);
 }
 
-TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), state_(state) {
+TimeChart::TimeChart(ShownSwing* state, QWidget* parent) : QCustomPlot(parent), state_(state) {
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(60);
     setNoAntialiasingOnDrag(false);
@@ -55,17 +55,17 @@ TimeChart::TimeChart(BenchState* state, QWidget* parent) : QCustomPlot(parent), 
     auto* cursor = new PaintedItem(this, [this](QCPPainter* painter) { paint_cursor(painter); });
     cursor->setLayer(QStringLiteral("cursor"));
 
-    connect(state_, &BenchState::swing_changed, this, [this] {
+    connect(state_, &ShownSwing::swing_changed, this, [this] {
         rebuild();
         take_range();
     });
-    connect(state_, &BenchState::range_changed, this, &TimeChart::take_range);
-    connect(state_, &BenchState::cursor_changed, this, [this] {
+    connect(state_, &ShownSwing::range_changed, this, &TimeChart::take_range);
+    connect(state_, &ShownSwing::cursor_changed, this, [this] {
         if (isVisible())
             layer(QStringLiteral("cursor"))->replot();
     });
     for (const auto signal :
-         {&BenchState::lit_changed, &BenchState::overlay_changed, &BenchState::reference_changed})
+         {&ShownSwing::lit_changed, &ShownSwing::overlay_changed, &ShownSwing::reference_changed})
         connect(state_, signal, this, [this] {
             rebuild();
             repaint_soon();

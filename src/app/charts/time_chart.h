@@ -1,7 +1,7 @@
 #pragma once
 
-#include "app/session/bench_state.h"
 #include "app/session/reference.h"
+#include "app/session/shown_swing.h"
 
 #include <qcustomplot.h>
 
@@ -30,7 +30,7 @@ private:
 class TimeChart : public QCustomPlot {
     Q_OBJECT
 public:
-    TimeChart(BenchState* state, QWidget* parent);
+    TimeChart(ShownSwing* state, QWidget* parent);
 
 protected:
     /// Adds a lane below the others.
@@ -39,7 +39,7 @@ protected:
     /// Room above the first and below the last lane, in pixels of 100 % text.
     void set_bands(double top, double bottom);
 
-    BenchState* state() const { return state_; }
+    ShownSwing* state() const { return state_; }
     const LoadedSwing* swing() const {
         return state_->has_swing() ? state_->swing().get() : nullptr;
     }
@@ -116,7 +116,7 @@ private:
     QSharedPointer<QCPGraphDataContainer>
     container_of(const Curve& curve, const std::function<double(double)>& ms_of) const;
 
-    BenchState* state_;
+    ShownSwing* state_;
     std::vector<QCPAxisRect*> lanes_;
     double top_band_ = 0.0;
     double bottom_band_ = 0.0;

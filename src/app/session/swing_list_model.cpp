@@ -1,10 +1,8 @@
 #include "app/session/swing_list_model.h"
 
-#include "app/session/workers.h"
-#include "app/theme/text.h"
+#include "app/session/swing_words.h"
 
 #include <QFileInfo>
-#include <QtConcurrent>
 
 #include <algorithm>
 
@@ -15,14 +13,10 @@ struct SwingListModel::Removed {
     int row = 0;
 };
 
-SwingListModel::SwingListModel(QObject* parent) : QAbstractListModel(parent) {}
-
-SwingListModel::~SwingListModel() {
-    *unwanted_ = true; // what is queued need not be read any more
-    for (auto& [id, watcher] : watchers_) {
-        watcher->disconnect(this);
-        watcher->waitForFinished();
-    }
+SwingListModel::SwingListModel(QObject* parent) : QAbstractListModel(parent) {
+    connect(&reader_, &SwingReader::done, this, &SwingListModel::finish);
+    connect(&reader_, &SwingReader::progress_changed, this, &SwingListModel::progress_changed);
+    connect(&reader_, &SwingReader::all_done, this, &SwingListModel::all_loaded);
 }
 
 int SwingListModel::rowCount(const QModelIndex& parent) const {
@@ -52,22 +46,8 @@ QVariant SwingListModel::data(const QModelIndex& index, int role) const {
     case Qt::DisplayRole:
     case GolferRole:
         return golfer;
-    case Qt::AccessibleTextRole: {
-        // What the eye takes from the glyph, in words.
-        QString text = tr("Swing %1, %2").arg(index.row() + 1).arg(golfer);
-        if (state(index.row()) == State::Loading)
-            return text + QStringLiteral(", ") + tr("loading");
-        if (state(index.row()) == State::Failed)
-            return text + QStringLiteral(", ") + tr("could not be read");
-        const ReadingWords words =
-            write_words(entry.loaded->analysis, entry.loaded->reading, language());
-        text += QStringLiteral(", ") + QString::fromStdString(words.order);
-        if (entry.marks.good)
-            text += QStringLiteral(", ") + tr("marked as good");
-        if (entry.marks.excluded)
-            text += QStringLiteral(", ") + tr("left out of averages");
-        return text;
-    }
+    case Qt::AccessibleTextRole:
+        return spoken_row(index.row() + 1, golfer, entry.loaded.get(), entry.marks);
     case Qt::ToolTipRole:
         return entry.request.path;
     case NoteRole:
@@ -118,55 +98,39 @@ int SwingListModel::open(const std::vector<SwingRequest>& requests) {
     return first;
 }
 
-void SwingListModel::start(Entry& entry) {
+AnalysisOptions SwingListModel::options_of(const Entry& entry) const {
     AnalysisOptions options = options_;
     options.moved_s = entry.moved_s;
     options.swing = entry.request.said.number;
+    return options;
+}
+
+void SwingListModel::start(Entry& entry) {
     entry.outdated = false;
-    auto watcher = std::make_unique<Watcher>();
-    connect(watcher.get(), &Watcher::finished, this,
-            [this, id = entry.id, raw = watcher.get()] { finish(id, raw->result()); });
-    const auto work = [request = entry.request, loaded = entry.loaded, read = read_options_,
-                       options = std::move(options),
-                       unwanted = unwanted_]() -> std::shared_ptr<const LoadedSwing> {
-        if (!loaded && *unwanted)
-            return nullptr;
-        return loaded ? analyse_again(loaded, options) : load_swing(request, read, options);
-    };
-    watcher->setFuture(QtConcurrent::run(&workers(), work));
-    watchers_[entry.id] = std::move(watcher);
-    emit progress_changed(done_, ++wanted_);
+    if (entry.loaded)
+        reader_.measure(entry.id, entry.loaded, options_of(entry));
+    else
+        reader_.read(entry.id, entry.request, read_options_, options_of(entry));
 }
 
 void SwingListModel::measure_again(Entry& entry) {
     // One at a time for each swing: the newest wish is done when the running one is through.
-    if (watchers_.count(entry.id) > 0)
+    if (reader_.is_busy(entry.id))
         entry.outdated = true;
     else if (!has_errors(entry.loaded->file_findings))
         start(entry);
 }
 
 void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
-    // The watcher is still on the stack above us.
-    const auto watcher = watchers_.find(id);
-    if (watcher != watchers_.end()) {
-        watcher->second.release()->deleteLater();
-        watchers_.erase(watcher);
-    }
-    ++done_;
-    if (Entry* entry = find(id); entry != nullptr && loaded) { // else removed meanwhile
-        entry->loaded = std::move(loaded);
-        if (entry->outdated)
-            measure_again(*entry);
-        const int row = row_of(id);
-        emit dataChanged(index(row), index(row));
-        emit swing_loaded(row);
-    }
-    emit progress_changed(done_, wanted_);
-    if (watchers_.empty()) {
-        done_ = wanted_ = 0;
-        emit all_loaded();
-    }
+    Entry* entry = find(id);
+    if (entry == nullptr || !loaded)
+        return; // removed meanwhile
+    entry->loaded = std::move(loaded);
+    if (entry->outdated)
+        measure_again(*entry);
+    const int row = row_of(id);
+    emit dataChanged(index(row), index(row));
+    emit swing_loaded(row);
 }
 
 void SwingListModel::set_options(const AnalysisOptions& options) {
@@ -235,7 +199,7 @@ void SwingListModel::read_again(int row, const AxisHints& axes) {
     if (row < 0 || row >= rowCount())
         return;
     Entry& entry = entries_[static_cast<std::size_t>(row)];
-    if (watchers_.count(entry.id) > 0)
+    if (reader_.is_busy(entry.id))
         return; // it is being read
     entry.request.axes = axes;
     entry.loaded = nullptr;
@@ -271,8 +235,7 @@ int SwingListModel::row_of_file(const QString& path) const {
 }
 
 void SwingListModel::cancel_loading() {
-    *unwanted_ = true;
-    unwanted_ = std::make_shared<std::atomic<bool>>(false);
+    reader_.give_up();
     for (int row = rowCount(); row-- > 0;)
         if (state(row) == State::Loading)
             remove(row);
@@ -297,11 +260,9 @@ void SwingListModel::restore(const Removed& removed) {
     endInsertRows();
     Entry& entry = entries_[static_cast<std::size_t>(row)];
     // Read, or measured in the way that holds now, if that changed meanwhile.
-    AnalysisOptions wanted = options_;
-    wanted.moved_s = entry.moved_s;
-    wanted.swing = entry.request.said.number;
-    if (watchers_.count(entry.id) == 0 &&
-        (!entry.loaded || (entry.loaded->ok && !(entry.loaded->analysis.options == wanted))))
+    if (!reader_.is_busy(entry.id) &&
+        (!entry.loaded ||
+         (entry.loaded->ok && !(entry.loaded->analysis.options == options_of(entry)))))
         start(entry);
 }
 

@@ -1,30 +1,18 @@
 #pragma once
 
-#include "app/session/swing_loader.h"
+#include "app/session/swing_marks.h"
+#include "app/session/swing_reader.h"
 
 #include <QAbstractListModel>
-#include <QFutureWatcher>
 
-#include <atomic>
 #include <map>
 #include <memory>
 #include <vector>
 
 namespace kite::app {
 
-/// What the instructor said of a swing.
-struct SwingMarks {
-    bool good = false;
-    bool excluded = false; ///< left out of averages
-    QString note;
-
-    bool operator==(const SwingMarks& other) const {
-        return good == other.good && excluded == other.excluded && note == other.note;
-    }
-};
-
-/// The swings of the session, in the order in which they were opened. Files are read and analysed
-/// on worker threads; a row is there at once and fills when its file is done.
+/// The swings of the session, in the order in which they were opened. A row is there at once and
+/// fills when its file has been read and measured.
 class SwingListModel : public QAbstractListModel {
     Q_OBJECT
 public:
@@ -41,7 +29,6 @@ public:
     enum class State { Loading, Ready, Failed };
 
     explicit SwingListModel(QObject* parent = nullptr);
-    ~SwingListModel() override;
 
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
@@ -89,7 +76,7 @@ public:
     /// Empty while loading.
     std::shared_ptr<const LoadedSwing> swing(int row) const;
     State state(int row) const;
-    bool is_loading() const { return !watchers_.empty(); }
+    bool is_loading() const { return reader_.is_busy(); }
     /// Takes the files that are not read yet off the list.
     void cancel_loading();
 
@@ -110,23 +97,19 @@ private:
         SwingMarks marks;
         bool outdated = false; ///< asked for in another way while it was being measured
     };
-    using Watcher = QFutureWatcher<std::shared_ptr<const LoadedSwing>>;
-
     Entry* find(int id);
     const Entry* find(int id) const;
+    /// How an entry is measured.
+    AnalysisOptions options_of(const Entry& entry) const;
     void start(Entry& entry);
     void measure_again(Entry& entry);
     void finish(int id, std::shared_ptr<const LoadedSwing> loaded);
 
     std::vector<Entry> entries_;
-    std::map<int, std::unique_ptr<Watcher>> watchers_;
     int next_id_ = 1;
-    int done_ = 0;
-    int wanted_ = 0;
-    /// Set when what is queued is no longer wanted; every batch has its own.
-    std::shared_ptr<std::atomic<bool>> unwanted_ = std::make_shared<std::atomic<bool>>(false);
     AnalysisOptions options_;
     formats::ReadOptions read_options_;
+    SwingReader reader_;
 };
 
 } // namespace kite::app

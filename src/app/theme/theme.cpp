@@ -4,6 +4,7 @@
 #include <QFontDatabase>
 #include <QPalette>
 #include <QResource>
+#include <QSettings>
 #include <QStyleFactory>
 
 #include <algorithm>
@@ -191,6 +192,26 @@ QFont Theme::font(double pixels, Weight weight) const {
 
 int Theme::scaled(double pixels) const {
     return static_cast<int>(std::lround(pixels * scale_));
+}
+
+void Theme::switch_kind() {
+    apply(kind_ == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light);
+}
+
+namespace {
+const QString kKindKey = QStringLiteral("window/theme");
+const QString kScaleKey = QStringLiteral("window/text_scale");
+const QString kDark = QStringLiteral("dark");
+} // namespace
+
+void Theme::read(const QSettings& settings) {
+    apply(settings.value(kKindKey).toString() == kDark ? ThemeKind::Dark : ThemeKind::Light);
+    set_text_scale(settings.value(kScaleKey, 1.0).toDouble());
+}
+
+void Theme::write(QSettings& settings) const {
+    settings.setValue(kKindKey, kind_ == ThemeKind::Dark ? kDark : QStringLiteral("light"));
+    settings.setValue(kScaleKey, scale_);
 }
 
 } // namespace kite::app

@@ -6,6 +6,8 @@
 #include <QFont>
 #include <QObject>
 
+class QSettings;
+
 namespace kite::app {
 
 enum class ThemeKind { Light, Dark };
@@ -44,6 +46,10 @@ public:
     /// Size of the text against the usual one, 1.0 to 1.5; takes effect at once.
     void set_text_scale(double scale);
     double text_scale() const { return scale_; }
+    void switch_kind(); ///< light or dark
+    /// As it was last; where nothing is kept, light and of the usual size.
+    void read(const QSettings& settings);
+    void write(QSettings& settings) const;
     const Colours& colours() const { return colours_; }
 
     enum class Weight { Regular, Semibold, Bold };

@@ -1,5 +1,9 @@
 #include "app/theme/units.h"
 
+#include <QSettings>
+
+#include <algorithm>
+
 namespace kite::app {
 
 Units& Units::instance() {
@@ -13,6 +17,27 @@ void Units::set(Length length, Speed speed) {
     length_ = length;
     speed_ = speed;
     emit changed();
+}
+
+void Units::set_next() {
+    const auto now = std::find(pairs().begin(), pairs().end(), std::pair(length_, speed_));
+    const auto next = now == pairs().end() || now + 1 == pairs().end() ? pairs().begin() : now + 1;
+    set(next->first, next->second);
+}
+
+namespace {
+const QString kLengthKey = QStringLiteral("units/length");
+const QString kSpeedKey = QStringLiteral("units/speed");
+} // namespace
+
+void Units::read(const QSettings& settings) {
+    set(static_cast<Length>(std::clamp(settings.value(kLengthKey, 0).toInt(), 0, 1)),
+        static_cast<Speed>(std::clamp(settings.value(kSpeedKey, 0).toInt(), 0, 2)));
+}
+
+void Units::write(QSettings& settings) const {
+    settings.setValue(kLengthKey, static_cast<int>(length_));
+    settings.setValue(kSpeedKey, static_cast<int>(speed_));
 }
 
 namespace {

@@ -7,6 +7,8 @@
 #include <utility>
 #include <vector>
 
+class QSettings;
+
 namespace kite::app {
 
 /// The units that lengths and speeds are shown in; the core is SI throughout. One for the
@@ -22,6 +24,9 @@ public:
     Length length() const { return length_; }
     Speed speed() const { return speed_; }
     void set(Length length, Speed speed);
+    void set_next(); ///< of the pairs
+    void read(const QSettings& settings);
+    void write(QSettings& settings) const;
 
     /// The pairs to choose from, and how one is called: "cm, m/s".
     static const std::vector<std::pair<Length, Speed>>& pairs();

@@ -1,0 +1,239 @@
+#include "app/rooms/bench/reading_panel.h"
+
+#include "app/theme/text.h"
+#include "app/theme/theme.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <cmath>
+#include <map>
+
+namespace kite::app {
+
+namespace {
+
+/// Text that wraps. Layouts ask for its height at the same few widths over and over: the answers
+/// are kept, because shaping the text is most of the time that showing a swing takes.
+class WrappedText : public QLabel {
+public:
+    WrappedText(const QString& text, const QFont& font, QWidget* parent) : QLabel(text, parent) {
+        setFont(font);
+        setWordWrap(true);
+    }
+    bool hasHeightForWidth() const override { return true; }
+    int heightForWidth(int width) const override {
+        auto& height = heights_[width];
+        if (height == 0)
+            height = QLabel::heightForWidth(width);
+        return height;
+    }
+    QSize sizeHint() const override { return {kUsualWidth, heightForWidth(kUsualWidth)}; }
+    QSize minimumSizeHint() const override { return {kLeastWidth, 0}; }
+
+private:
+    static constexpr int kUsualWidth = 280;
+    static constexpr int kLeastWidth = 40;
+    mutable std::map<int, int> heights_;
+};
+
+/// `tone` is one of the style sheet's: nothing (ink), "soft" or "accent".
+QLabel* make_label(const QString& text, const QFont& font, const char* tone, QWidget* parent) {
+    auto* label = new WrappedText(text, font, parent);
+    label->setTextFormat(Qt::PlainText);
+    label->setProperty("tone", QString::fromLatin1(tone));
+    return label;
+}
+
+/// A push button whose text wraps: a reason that can be followed.
+class LinkButton : public QPushButton {
+public:
+    LinkButton(const QString& text, QWidget* parent) : QPushButton(parent) {
+        setObjectName(QStringLiteral("link"));
+        setAccessibleName(text);
+        setCursor(Qt::PointingHandCursor);
+        auto* layout = new QVBoxLayout(this);
+        layout->setContentsMargins(10, 3, 6, 3);
+        label_ = make_label(text, Theme::instance().font(13), "", this);
+        label_->setAttribute(Qt::WA_TransparentForMouseEvents);
+        layout->addWidget(label_);
+        QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+        policy.setHeightForWidth(true);
+        setSizePolicy(policy);
+    }
+    QSize sizeHint() const override { return layout()->sizeHint(); }
+    QSize minimumSizeHint() const override { return {40, layout()->minimumSize().height()}; }
+    bool hasHeightForWidth() const override { return true; }
+    int heightForWidth(int width) const override { return layout()->heightForWidth(width); }
+
+private:
+    QLabel* label_;
+};
+
+} // namespace
+
+ReadingPanel::ReadingPanel(ShownSwing* state, QWidget* parent)
+    : QScrollArea(parent), state_(state) {
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFrameShape(QFrame::NoFrame);
+    setFocusPolicy(Qt::NoFocus);
+    setAccessibleName(tr("Reading"));
+    connect(state_, &ShownSwing::swing_changed, this, &ReadingPanel::rebuild);
+    connect(&Theme::instance(), &Theme::changed, this, &ReadingPanel::rebuild);
+    rebuild();
+}
+
+void ReadingPanel::rebuild() {
+    auto* content = new QWidget;
+    content->setObjectName(QStringLiteral("reading"));
+    auto* layout = new QVBoxLayout(content);
+    const Theme& theme = Theme::instance();
+    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
+                               theme.scaled(12));
+    layout->setSpacing(theme.scaled(6));
+    if (state_->has_swing()) {
+        const LoadedSwing& swing = *state_->swing();
+        add_order(layout, swing);
+        add_fix(layout, swing);
+        add_good(layout, swing);
+        add_certainty(layout, swing);
+    }
+    layout->addStretch(1);
+    setWidget(content);
+    viewport()->setAutoFillBackground(false);
+}
+
+void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
+    // The same line as write_words gives, each part in its colour.
+    const Theme& theme = Theme::instance();
+    const Sequence& sequence = swing.analysis.sequence;
+    QString line;
+    for (std::size_t i = 0; i < sequence.order.size(); ++i) {
+        if (i > 0)
+            line += sequence.is_tied(sequence.order[i - 1], sequence.order[i])
+                        ? QStringLiteral(" = ")
+                        : QStringLiteral(" → ");
+        // A part's name is never broken across lines.
+        QString name = segment_name(sequence.order[i]).toHtmlEscaped();
+        name.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
+        line += QStringLiteral("<span style=\"color:%1;\">%2</span>")
+                    .arg(colours().of(sequence.order[i]).name(), name);
+    }
+    if (sequence.order.size() < 2)
+        line = tr("The order of the peaks cannot be told.");
+    const bool in_order = std::equal(kSequence.begin(), kSequence.end(), sequence.order.begin(),
+                                     sequence.order.end());
+    const QString title = sequence.order.size() < kSequence.size() ? tr("Order of the peaks")
+                          : !in_order                              ? tr("Peaks out of order")
+                          : sequence.tied.empty()                  ? tr("Peaks in order")
+                                                  : tr("Peaks in order, some tied");
+    auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), "", this);
+    head->setObjectName(QStringLiteral("order_title"));
+    layout->addWidget(head);
+    auto* order = make_label(line, theme.font(15, Theme::Weight::Semibold), "soft", this);
+    order->setTextFormat(Qt::RichText);
+    order->setObjectName(QStringLiteral("order"));
+    layout->addWidget(order);
+}
+
+void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    const auto text = [](const std::string& s) { return QString::fromStdString(s); };
+    const bool fix = swing.reading.first_fix.has_value();
+
+    auto* card = new QFrame(this);
+    card->setObjectName(QStringLiteral("fix"));
+    card->setProperty("tone", fix ? QStringLiteral("accent") : QString());
+    auto* inner = new QVBoxLayout(card);
+    inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10),
+                              theme.scaled(10));
+    inner->setSpacing(theme.scaled(7));
+    if (fix)
+        inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
+                                    "accent", card));
+    auto* title = make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), "", card);
+    title->setObjectName(QStringLiteral("fix_title"));
+    inner->addWidget(title);
+    inner->addWidget(make_label(text(words.fix_why), theme.font(13), "", card));
+    if (fix) {
+        const Fault& fault = *swing.reading.find(*swing.reading.first_fix);
+        for (std::size_t i = 0; i < fault.because.size(); ++i)
+            inner->addWidget(make_link(QString::fromStdString(words.because[i]), fault.because[i]));
+        if (!words.leads_to.empty())
+            inner->addWidget(
+                make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), "", card));
+        if (!words.ball.empty())
+            inner->addWidget(make_label(text(words.ball), theme.font(13), "soft", card));
+    }
+    layout->addSpacing(theme.scaled(4));
+    layout->addWidget(card);
+}
+
+void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {
+    if (swing.reading.good.empty())
+        return;
+    const Theme& theme = Theme::instance();
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(
+        make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), "", this));
+    for (const Because& good : swing.reading.good)
+        layout->addWidget(make_link(QString::fromStdString(sentence(good, language())), good));
+}
+
+void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), "", this));
+    layout->addWidget(
+        make_label(QString::fromStdString(words.certainty), theme.font(13), "soft", this));
+    // What weighs most first: what was mended or contradicted, then what else was noticed.
+    for (const bool weighty : {true, false})
+        for (const Finding& finding : swing.findings) {
+            if ((finding.severity == Finding::Severity::Warning) != weighty)
+                continue;
+            layout->addWidget(make_label(QString::fromStdString(text_of(finding)), theme.font(12),
+                                         weighty ? "" : "soft", this));
+            add_mends(layout, swing, finding);
+        }
+    layout->addWidget(
+        make_label(QString::fromStdString(words.given), theme.font(12), "soft", this));
+}
+
+void ReadingPanel::add_mends(QVBoxLayout* layout, const LoadedSwing& swing,
+                             const Finding& finding) {
+    const auto add = [&](const QString& text, const char* object, const auto& action) {
+        auto* button = new LinkButton(text, this);
+        button->setObjectName(QString::fromLatin1(object));
+        connect(button, &QPushButton::clicked, this, action);
+        layout->addWidget(button);
+    };
+    if (finding.code == "hand-contradicted" || finding.code == "hand-found") {
+        const Handedness hand = swing.analysis.handed;
+        add(tr("Yes, %1").arg(handed_name(hand)), "mend_hand",
+            [this, hand] { emit state_->hand_said(hand); });
+    }
+    if (finding.code == "several-swings")
+        for (int number = 1; number <= swing.analysis.swings_in_take; ++number)
+            if (number != swing.analysis.swing_number)
+                add(tr("Show swing %1 of this take").arg(number), "mend_number",
+                    [this, number] { emit state_->swing_number_said(number); });
+}
+
+QWidget* ReadingPanel::make_link(const QString& text, const Because& because) {
+    auto* button = new LinkButton(text, this);
+    if (std::isfinite(because.t_s))
+        button->setToolTip(tr("Show this moment: %1")
+                               .arg(before_impact_text(state_->ms_from_impact(because.t_s))));
+    connect(button, &QPushButton::clicked, this, [this, because] {
+        state_->set_playing(false);
+        state_->set_lit(because.segments);
+        state_->set_cursor_s(because.t_s);
+    });
+    return button;
+}
+
+} // namespace kite::app
