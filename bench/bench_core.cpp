@@ -23,8 +23,8 @@ void read_file(benchmark::State& state, const char* name) {
     state.SetBytesProcessed(static_cast<std::int64_t>(state.iterations()) *
                             static_cast<std::int64_t>(bytes.size()));
 }
-BENCHMARK_CAPTURE(read_file, pose_csv, "05-ines-iron.csv")->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(read_file, c3d, "10-maud-wedge.c3d")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(read_file, pose_csv, "05-alva-iron.csv")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(read_file, c3d, "10-priska-wedge.c3d")->Unit(benchmark::kMillisecond);
 
 void analyse_swing(benchmark::State& state) {
     simulate::SwingParameters parameters;

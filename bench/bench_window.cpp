@@ -40,7 +40,7 @@ QStringList make_files(const QTemporaryDir& folder, int count) {
     QStringList out;
     for (int i = 0; i < count; ++i) {
         const QString name = folder.filePath(QStringLiteral("%1.csv").arg(1000 + i));
-        QFile::copy(QStringLiteral(KITE_DEMO_FOLDER "/0%1-ines-iron.csv").arg(1 + i % 5), name);
+        QFile::copy(QStringLiteral(KITE_DEMO_FOLDER "/0%1-alva-iron.csv").arg(1 + i % 5), name);
         out << name;
     }
     return out;

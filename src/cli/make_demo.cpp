@@ -1,4 +1,4 @@
-// Makes the demo lesson: an invented morning with three invented golfers, one of them left-handed.
+// Makes the demo lesson: an invented evening with three invented golfers, one of them left-handed.
 // Usage: kite-hinge-make-demo FOLDER. The same swings come out every time.
 
 #include "core/base/units.h"
@@ -31,25 +31,24 @@ struct DemoSwing {
 };
 
 const std::vector<DemoSwing> kSwings{
-    {"01-ines-iron.csv", "Ines", "Warm-up, pulled left", Handedness::Right, ClubKind::Iron,
+    {"01-alva-iron.csv", "Alva", "First ball, pulled", Handedness::Right, ClubKind::Iron,
      "upper-body-first", 1.2},
-    {"02-ines-iron.csv", "Ines", "Same again, slice", Handedness::Right, ClubKind::Iron,
+    {"02-alva-iron.csv", "Alva", "Hurried from the top", Handedness::Right, ClubKind::Iron,
      "upper-body-first", 0.9},
-    {"03-ines-iron.csv", "Ines", "After the step drill", Handedness::Right, ClubKind::Iron,
+    {"03-alva-iron.csv", "Alva", "Waited for the hips", Handedness::Right, ClubKind::Iron,
      "upper-body-first", 0.45},
-    {"04-ines-iron.csv", "Ines", "Step drill, half speed", Handedness::Right, ClubKind::Iron, "",
-     0.0},
-    {"05-ines-iron.csv", "Ines", "Best of the morning", Handedness::Right, ClubKind::Iron, "", 0.0},
-    {"06-ruben-driver.csv", "Ruben", "Left-handed, weak fade", Handedness::Left, ClubKind::Driver,
-     "bunched-peaks", 1.3},
-    {"07-ruben-driver.csv", "Ruben", "Tried to hit harder", Handedness::Left, ClubKind::Driver,
+    {"04-alva-iron.csv", "Alva", "Counted one, two", Handedness::Right, ClubKind::Iron, "", 0.0},
+    {"05-alva-iron.csv", "Alva", "The one to keep", Handedness::Right, ClubKind::Iron, "", 0.0},
+    {"06-jonas-driver.csv", "Jonas", "Left-handed, arms and body at once", Handedness::Left,
+     ClubKind::Driver, "bunched-peaks", 1.3},
+    {"07-jonas-driver.csv", "Jonas", "The same thought again", Handedness::Left, ClubKind::Driver,
      "bunched-peaks", 1.45},
-    {"08-ruben-driver.csv", "Ruben", "Stick behind the lead hip", Handedness::Left,
-     ClubKind::Driver, "", 0.0},
-    {"09-maud-wedge.csv", "Maud", "Full wedge, no zip", Handedness::Right, ClubKind::Wedge,
-     "out-of-order", 1.0},
-    {"10-maud-wedge.c3d", "Maud", "Markers on, easy rhythm", Handedness::Right, ClubKind::Wedge, "",
+    {"08-jonas-driver.csv", "Jonas", "Belt buckle first", Handedness::Left, ClubKind::Driver, "",
      0.0},
+    {"09-priska-wedge.csv", "Priska", "Wedge, thrown from the top", Handedness::Right,
+     ClubKind::Wedge, "out-of-order", 1.0},
+    {"10-priska-wedge.c3d", "Priska", "With markers, unhurried", Handedness::Right, ClubKind::Wedge,
+     "", 0.0},
 };
 
 bool save(const std::filesystem::path& path, const std::string& bytes) {
@@ -88,7 +87,7 @@ int main(int argc, char** argv) {
     std::error_code error;
     std::filesystem::create_directories(folder, error);
     formats::Lesson lesson;
-    lesson.name = "Saturday morning, bay 4";
+    lesson.name = "Wet Thursday, the indoor net";
     std::mt19937 random(20260425);
     bool ok = true;
     for (const DemoSwing& swing : kSwings) {

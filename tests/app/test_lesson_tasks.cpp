@@ -99,7 +99,7 @@ TEST_F(LessonTasks, WordsNarrowTheListDownAndKeysFollowWhatIsSeen) {
     key(Qt::Key_F, Qt::ControlModifier);
     auto* words = find<QLineEdit>("swing_words");
     ASSERT_TRUE(words->hasFocus());
-    QTest::keyClicks(words, QStringLiteral("ruben left"));
+    QTest::keyClicks(words, QStringLiteral("jonas left"));
     EXPECT_EQ(rows_on_screen(), 3) << "letters are typed, no command is run";
     key(Qt::Key_PageDown);
     EXPECT_GE(panel()->selected(), 5);
@@ -108,7 +108,7 @@ TEST_F(LessonTasks, WordsNarrowTheListDownAndKeysFollowWhatIsSeen) {
     EXPECT_EQ(rows_on_screen(), 10);
     EXPECT_TRUE(panel()->list()->hasFocus());
     // A swing that is asked for is seen, whatever the words.
-    QTest::keyClicks(words, QStringLiteral("maud"));
+    QTest::keyClicks(words, QStringLiteral("priska"));
     EXPECT_EQ(rows_on_screen(), 2);
     window->select(0);
     EXPECT_EQ(panel()->selected(), 0);
@@ -159,7 +159,7 @@ TEST_F(LessonTasks, ASwingIsMarkedLeftOutAndNotedAndAllOfItIsTakenBack) {
     key(Qt::Key_F2);
     auto* note = find<QLineEdit>("swing_note");
     ASSERT_TRUE(note->isVisible() && note->hasFocus());
-    EXPECT_EQ(note->text(), QStringLiteral("After the step drill"));
+    EXPECT_EQ(note->text(), QStringLiteral("Waited for the hips"));
     QTest::keyClicks(note, QStringLiteral("Ge quiet head")); // G is a letter here
     QTest::keyClick(note, Qt::Key_Return);
     EXPECT_EQ(marks(2).note, QStringLiteral("Ge quiet head"));
@@ -182,7 +182,7 @@ TEST_F(LessonTasks, ASwingIsMarkedLeftOutAndNotedAndAllOfItIsTakenBack) {
     EXPECT_EQ(marks(2).note, QStringLiteral("kept"));
     for (int i = 0; i < 4; ++i)
         key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(marks(2), (SwingMarks{false, false, QStringLiteral("After the step drill")}));
+    EXPECT_EQ(marks(2), (SwingMarks{false, false, QStringLiteral("Waited for the hips")}));
     key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     EXPECT_TRUE(marks(2).good);
 }
@@ -372,7 +372,7 @@ TEST_F(LessonTasks, TextGrowsAndNothingIsLost) {
 TEST_F(LessonTasks, AFolderIsReadInSightAndCanBeCancelled) {
     test::TemporaryFolder folder;
     const std::string bytes =
-        test::TemporaryFolder::read(std::filesystem::path(KITE_DEMO_FOLDER) / "01-ines-iron.csv");
+        test::TemporaryFolder::read(std::filesystem::path(KITE_DEMO_FOLDER) / "01-alva-iron.csv");
     std::filesystem::create_directories(folder.path("many"));
     for (int i = 0; i < 60; ++i)
         folder.write("many/" + std::to_string(100 + i) + ".csv", bytes);
@@ -396,7 +396,7 @@ TEST_F(LessonTasks, AFolderIsReadInSightAndCanBeCancelled) {
 TEST_F(LessonTasks, NewCapturesInAWatchedFolderAppear) {
     test::TemporaryFolder folder;
     const std::string bytes =
-        test::TemporaryFolder::read(std::filesystem::path(KITE_DEMO_FOLDER) / "05-ines-iron.csv");
+        test::TemporaryFolder::read(std::filesystem::path(KITE_DEMO_FOLDER) / "05-alva-iron.csv");
     folder.write("old.csv", bytes);
     window->folder_watch()->watch(QString::fromStdString(folder.path("").string()));
     auto* stop = find<QPushButton>("stop_watching");

@@ -75,7 +75,7 @@ TEST_F(Window, BeginsEmptyAndOpensTheDemoOnRequestOnly) {
     open_demo();
     EXPECT_EQ(window.model()->rowCount(), 10);
     EXPECT_TRUE(window.bench()->isVisible());
-    EXPECT_EQ(label("swing_title"), QStringLiteral("Ines — iron, right-handed"));
+    EXPECT_EQ(label("swing_title"), QStringLiteral("Alva — iron, right-handed"));
     EXPECT_EQ(label("fix_title"), QStringLiteral("The upper body starts down first"));
     for (int row = 0; row < 10; ++row)
         EXPECT_EQ(window.model()->state(row), SwingListModel::State::Ready) << row;
@@ -90,9 +90,9 @@ TEST_F(Window, WalksThroughTheSwingsByKey) {
     for (int i = 0; i < 4; ++i)
         key(Qt::Key_N);
     EXPECT_EQ(label("order_title"), QStringLiteral("Peaks out of order"));
-    EXPECT_EQ(label("swing_title"), QStringLiteral("Maud — wedge, right-handed"));
+    EXPECT_EQ(label("swing_title"), QStringLiteral("Priska — wedge, right-handed"));
     key(Qt::Key_P);
-    EXPECT_EQ(label("swing_title"), QStringLiteral("Ruben — driver, left-handed"));
+    EXPECT_EQ(label("swing_title"), QStringLiteral("Jonas — driver, left-handed"));
     for (int i = 0; i < 20; ++i)
         key(Qt::Key_PageUp);
     EXPECT_EQ(window.state()->swing(), window.model()->swing(0));
@@ -224,7 +224,7 @@ TEST_F(Window, ABadFileIsSaidInPlaceAndTheRestStaysUsable) {
 
 TEST_F(Window, OpensWhatIsDropped) {
     test::TemporaryFolder folder;
-    std::filesystem::copy_file(std::filesystem::path(KITE_DEMO_FOLDER) / "05-ines-iron.csv",
+    std::filesystem::copy_file(std::filesystem::path(KITE_DEMO_FOLDER) / "05-alva-iron.csv",
                                folder.path("mine.csv"));
     folder.write("note.md", "not a swing");
     QMimeData mime;
@@ -254,7 +254,7 @@ TEST_F(Window, ChangesItsTheme) {
 TEST_F(Window, TellsScreenReadersWhatTheGlyphShows) {
     open_demo();
     const QString text = window.model()->index(8).data(Qt::AccessibleTextRole).toString();
-    EXPECT_EQ(text, QStringLiteral("Swing 9, Maud, pelvis → lead arm → torso → club"));
+    EXPECT_EQ(text, QStringLiteral("Swing 9, Priska, pelvis → lead arm → torso → club"));
 }
 
 TEST_F(Window, ClosesWhileFilesAreStillLoading) {
