@@ -5,11 +5,11 @@
 #include "app/charts/chart_picture.h"
 #include "app/charts/kite_view.h"
 #include "app/charts/stair_chart.h"
-#include "app/session/swing_editor.h"
 #include "app/rooms/bench/bench_view.h"
-#include "app/shell/command_panel.h"
 #include "app/rooms/bench/measure_bar.h"
 #include "app/rooms/bench/moment_table.h"
+#include "app/session/swing_editor.h"
+#include "app/shell/command_panel.h"
 #include "app/window_test.h"
 #include "support/temporary_folder.h"
 

@@ -39,35 +39,59 @@ std::shared_ptr<LoadedSwing> simulated() {
 
 } // namespace
 
+/// A reading that mends the order of two peaks first.
+Reading mends_peaks_of(Segment a, Segment b) {
+    Fault fault;
+    fault.id = "some-fault";
+    fault.evidence = 1.0;
+    fault.because.push_back({"", {}, 0.0, {a, b}, Because::About::Peaks});
+    Reading out;
+    out.faults.push_back(fault);
+    out.first_fix = fault.id;
+    return out;
+}
+
 TEST(StairSteps, ClimbTieAndFallBack) {
-    const auto steps = stair_of_peaks(sequence_with({1.00, 1.02, 0.98, 0.981}, 0.001));
+    const auto steps = stair_of_peaks(sequence_with({1.00, 1.02, 0.98, 0.981}, 0.001),
+                                      mends_peaks_of(Segment::Torso, Segment::LeadArm));
     ASSERT_EQ(steps.size(), 4u);
     EXPECT_TRUE(std::isnan(steps[0].after_below_ms));
     EXPECT_NEAR(steps[1].after_below_ms, 20.0, 1e-9);
-    EXPECT_FALSE(steps[1].falls_back);
+    EXPECT_FALSE(steps[1].is_named);
     EXPECT_NEAR(steps[2].after_below_ms, -40.0, 1e-9);
-    EXPECT_TRUE(steps[2].falls_back);
+    EXPECT_TRUE(steps[2].is_named);
     EXPECT_TRUE(steps[3].is_tied); // 1 ms apart, twice the combined uncertainty is 2.8 ms
-    EXPECT_FALSE(steps[3].falls_back);
+    EXPECT_FALSE(steps[3].is_named);
+}
+
+// Whatever the times say: where nothing is to mend nothing is lit, and a reason about peaks lights
+// no reversal.
+TEST(StairSteps, AreLitOnlyWhereTheReadingNamesThem) {
+    const Sequence back = sequence_with({1.00, 1.02, 0.98, 1.06}, 0.001);
+    for (const StairStep& step : stair_of_peaks(back, {}))
+        EXPECT_FALSE(step.is_named);
+    for (const StairStep& step :
+         stair_of_reversals(back, mends_peaks_of(Segment::Torso, Segment::LeadArm)))
+        EXPECT_FALSE(step.is_named);
 }
 
 TEST(StairSteps, LeaveMissingPartsOut) {
     Sequence sequence = sequence_with({1.00, 1.02, 1.04, 1.06}, 0.001);
     sequence.parts[1].reset();
     sequence.parts[2]->peak_t_s = std::nan("");
-    const auto steps = stair_of_peaks(sequence);
+    const auto steps = stair_of_peaks(sequence, {});
     ASSERT_EQ(steps.size(), 2u);
     EXPECT_NEAR(steps[1].after_below_ms, 60.0, 1e-9);
-    EXPECT_EQ(stair_of_reversals(sequence).size(), 3u);
+    EXPECT_EQ(stair_of_reversals(sequence, {}).size(), 3u);
 }
 
-// A step that falls back is drawn in the accent, a good stair never.
-TEST(OrderGlyph, ShowsAStepThatFallsBack) {
-    const auto has_accent = [](const Sequence& sequence) {
+// A step that is to be mended is drawn in the accent, any other never.
+TEST(OrderGlyph, ShowsAStepThatIsToBeMended) {
+    const auto has_accent = [](const Sequence& sequence, const Reading& reading) {
         QImage image(68, 68, QImage::Format_RGB32);
         image.fill(colours().surface);
         QPainter painter(&image);
-        draw_order_glyph(painter, QRectF(0, 0, 68, 68), sequence);
+        draw_order_glyph(painter, QRectF(0, 0, 68, 68), sequence, reading);
         painter.end();
         for (int y = 0; y < image.height(); ++y)
             for (int x = 0; x < image.width(); ++x)
@@ -75,8 +99,9 @@ TEST(OrderGlyph, ShowsAStepThatFallsBack) {
                     return true;
         return false;
     };
-    EXPECT_FALSE(has_accent(sequence_with({1.00, 1.02, 1.04, 1.06}, 0.001)));
-    EXPECT_TRUE(has_accent(sequence_with({1.00, 1.04, 1.02, 1.06}, 0.001)));
+    const Sequence back = sequence_with({1.00, 1.04, 1.02, 1.06}, 0.001);
+    EXPECT_FALSE(has_accent(back, {}));
+    EXPECT_TRUE(has_accent(back, mends_peaks_of(Segment::Torso, Segment::LeadArm)));
 }
 
 // At a time, the drawn lines have the directions that were measured, cross on the pelvis, and the

@@ -6,19 +6,19 @@
 #include "app/charts/kite_view.h"
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
-#include "app/session/folder_watch.h"
-#include "app/session/reference.h"
-#include "app/session/swing_editor.h"
-#include "app/theme/theme.h"
-#include "app/theme/units.h"
 #include "app/rooms/bench/bench_view.h"
 #include "app/rooms/bench/difference_table.h"
 #include "app/rooms/bench/import_assistant.h"
 #include "app/rooms/bench/measure_help.h"
 #include "app/rooms/bench/measure_sketch.h"
 #include "app/rooms/bench/moment_table.h"
-#include "app/widgets/search_sheet.h"
 #include "app/rooms/bench/swing_panel.h"
+#include "app/session/folder_watch.h"
+#include "app/session/reference.h"
+#include "app/session/swing_editor.h"
+#include "app/theme/theme.h"
+#include "app/theme/units.h"
+#include "app/widgets/search_sheet.h"
 #include "app/window_test.h"
 #include "core/catalogue/measure.h"
 #include "core/motion/rotation.h"
@@ -686,9 +686,8 @@ TEST_F(LessonTasks, HoveringSaysTheValueItsUnitAndItsUncertainty) {
     EXPECT_TRUE(degrees.startsWith(QStringLiteral("at impact: separation")))
         << degrees.toStdString();
     EXPECT_TRUE(degrees.contains(QStringLiteral("° ±"))) << degrees.toStdString();
-    const QString sway =
-        hover(window->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
-                                        window->body()->height() / 2});
+    const QString sway = hover(window->body(), {x_of(analysis.moments.time_s(Moment::Impact)),
+                                                window->body()->height() / 2});
     EXPECT_TRUE(sway.contains(QStringLiteral("cm to target"))) << sway.toStdString();
 }
 

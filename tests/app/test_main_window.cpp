@@ -4,9 +4,9 @@
 #include "app/charts/kite_view.h"
 #include "app/charts/separation_strip.h"
 #include "app/charts/stair_chart.h"
-#include "app/theme/theme.h"
 #include "app/rooms/bench/bench_view.h"
 #include "app/test_window.h"
+#include "app/theme/theme.h"
 #include "support/temporary_folder.h"
 
 #include <QApplication>

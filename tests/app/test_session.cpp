@@ -1,8 +1,8 @@
 // What is open and what is looked at, without a window: the list as it is looked at, the golfer's
 // best, the clock of the view.
 
-#include "app/session/shown_swing.h"
 #include "app/session/reference.h"
+#include "app/session/shown_swing.h"
 #include "app/session/swing_filter.h"
 #include "app/session/swing_loader.h"
 #include "support/swing_files.h"

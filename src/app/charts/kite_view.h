@@ -19,6 +19,13 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    struct Ground;
+    void paint_head(QPainter& painter, const KitePicture& kite, double pad) const;
+    double paint_legend(QPainter& painter, const KitePicture& kite, double pad) const;
+    void paint_ground(QPainter& painter, const KitePicture& kite, const Ground& ground) const;
+    void paint_kite(QPainter& painter, const KitePicture& kite, const Ground& ground) const;
+    void paint_hinge(QPainter& painter, const KitePicture& kite, const Ground& ground) const;
+
     ShownSwing* state_;
     std::vector<Eigen::Vector2d> hinge_way_;
 };

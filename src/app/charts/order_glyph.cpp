@@ -8,8 +8,9 @@
 
 namespace kite::app {
 
-void draw_order_glyph(QPainter& painter, const QRectF& box, const Sequence& sequence) {
-    const std::vector<StairStep> steps = stair_of_peaks(sequence);
+void draw_order_glyph(QPainter& painter, const QRectF& box, const Sequence& sequence,
+                      const Reading& reading) {
+    const std::vector<StairStep> steps = stair_of_peaks(sequence, reading);
     if (steps.size() < 2)
         return;
     const auto [first, last] = std::minmax_element(
@@ -30,8 +31,8 @@ void draw_order_glyph(QPainter& painter, const QRectF& box, const Sequence& sequ
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
-        QPen pen(steps[i].falls_back ? colours().accent : colours().soft,
-                 steps[i].falls_back ? 2.2 : 1.4);
+        QPen pen(steps[i].is_named ? colours().accent : colours().soft,
+                 steps[i].is_named ? 2.2 : 1.4);
         pen.setCapStyle(Qt::RoundCap);
         pen.setJoinStyle(Qt::RoundJoin);
         if (steps[i].is_tied)

@@ -342,7 +342,8 @@ QString StairChart::text_at(QPointF at) const {
 }
 
 void StairChart::paint_reversals(QCPPainter* painter) const {
-    const std::vector<StairStep> steps = stair_of_reversals(swing()->analysis.sequence);
+    const std::vector<StairStep> steps =
+        stair_of_reversals(swing()->analysis.sequence, swing()->reading);
     const auto place = [&](const StairStep& step) {
         return QPointF(pixel_of(step.t_s), y_pixel(step.segment, 0.0));
     };
@@ -354,7 +355,7 @@ void StairChart::paint_reversals(QCPPainter* painter) const {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
         painter->setPen(
-            QPen(steps[i].falls_back ? colours().accent : colours().soft, 1.2, Qt::DotLine));
+            QPen(steps[i].is_named ? colours().accent : colours().soft, 1.2, Qt::DotLine));
         painter->drawPolyline(QPolygonF{a, QPointF(b.x(), a.y()), b});
     }
     for (const StairStep& step : steps) {
@@ -395,7 +396,7 @@ void StairChart::paint_overlay(QCPPainter* painter) const {
     painter->setClipRect(
         QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
     QPolygonF stair;
-    for (const StairStep& step : stair_of_peaks(overlay()->analysis.sequence)) {
+    for (const StairStep& step : stair_of_peaks(overlay()->analysis.sequence, overlay()->reading)) {
         const auto* part = overlay()->analysis.sequence.find(step.segment);
         const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
                          y_pixel(step.segment, part->peak_deg_s));
@@ -407,7 +408,7 @@ void StairChart::paint_overlay(QCPPainter* painter) const {
     painter->setPen(overlay_pen(colours().ink));
     painter->drawPolyline(stair);
     painter->setBrush(colours().surface);
-    for (const StairStep& step : stair_of_reversals(overlay()->analysis.sequence)) {
+    for (const StairStep& step : stair_of_reversals(overlay()->analysis.sequence, overlay()->reading)) {
         const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
                          y_pixel(step.segment, 0.0));
         painter->drawPolygon(QPolygonF{{at.x() - 3.5, at.y()},
@@ -446,7 +447,8 @@ void StairChart::paint_at_impact(QCPPainter* painter) const {
 }
 
 void StairChart::paint_peaks(QCPPainter* painter) const {
-    const std::vector<StairStep> steps = stair_of_peaks(swing()->analysis.sequence);
+    const std::vector<StairStep> steps =
+        stair_of_peaks(swing()->analysis.sequence, swing()->reading);
     const auto place = [&](const StairStep& step) {
         const auto* part = swing()->analysis.sequence.find(step.segment);
         return QPointF(pixel_of(step.t_s), y_pixel(step.segment, part->peak_deg_s));
@@ -458,7 +460,7 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const QPointF a = place(steps[i - 1]);
         const QPointF b = place(steps[i]);
-        const bool back = steps[i].falls_back;
+        const bool back = steps[i].is_named;
         QPen pen(back ? colours().accent : colours().ink, back ? 3.4 : 2.4);
         pen.setJoinStyle(Qt::RoundJoin);
         pen.setCapStyle(Qt::RoundCap);
@@ -494,7 +496,7 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
                 : tr("%1%2 ms").arg(ms > 0.0 ? QStringLiteral("+") : QString(), number_text(ms));
         const double y = 0.5 * (a.y() + b.y());
         step_plates_.push_back(draw_plate(painter, {b.x(), y}, text,
-                                          steps[i].falls_back ? colours().accent : colours().ink,
+                                          steps[i].is_named ? colours().accent : colours().ink,
                                           false));
     }
     painter->restore();

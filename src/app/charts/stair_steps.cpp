@@ -9,8 +9,8 @@ namespace kite::app {
 namespace {
 
 template <class Time, class Uncertainty>
-std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of,
-                                Uncertainty uncertainty_of) {
+std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading,
+                                Because::About about, Time time_of, Uncertainty uncertainty_of) {
     std::vector<StairStep> out;
     for (Segment segment : kSequence) {
         const SegmentSequence* part = sequence.find(segment);
@@ -24,7 +24,7 @@ std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of,
             const StairStep& below = out.back();
             step.after_below_ms = ms_from_s(step.t_s - below.t_s);
             step.is_tied = std::abs(step.t_s - below.t_s) < 2.0 * std::hypot(step.u_s, below.u_s);
-            step.falls_back = !step.is_tied && step.after_below_ms < 0.0;
+            step.is_named = reading.names(about, below.segment, segment);
         }
         out.push_back(step);
     }
@@ -33,15 +33,17 @@ std::vector<StairStep> stair_of(const Sequence& sequence, Time time_of,
 
 } // namespace
 
-std::vector<StairStep> stair_of_peaks(const Sequence& sequence) {
+std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading) {
     return stair_of(
-        sequence, [](const SegmentSequence& part) { return part.peak_t_s; },
+        sequence, reading, Because::About::Peaks,
+        [](const SegmentSequence& part) { return part.peak_t_s; },
         [](const SegmentSequence& part) { return part.peak_t_u_s; });
 }
 
-std::vector<StairStep> stair_of_reversals(const Sequence& sequence) {
+std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading) {
     return stair_of(
-        sequence, [](const SegmentSequence& part) { return part.reversal_t_s; },
+        sequence, reading, Because::About::Reversals,
+        [](const SegmentSequence& part) { return part.reversal_t_s; },
         [](const SegmentSequence& part) { return part.reversal_u_s; });
 }
 

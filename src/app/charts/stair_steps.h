@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/measures/sequence.h"
+#include "core/reading/reading.h"
 
 #include <vector>
 
@@ -14,11 +15,11 @@ struct StairStep {
     double u_s = kMissing;            ///< standard uncertainty of the time
     double after_below_ms = kMissing; ///< positive: later than the part below; NaN for the lowest
     bool is_tied = false;             ///< with the part below
-    bool falls_back = false;          ///< earlier than the part below, and not tied
+    bool is_named = false;            ///< the reading names it as something to mend
 };
 
 /// Parts without a peak are left out; the next one then follows the nearest one below.
-std::vector<StairStep> stair_of_peaks(const Sequence& sequence);
-std::vector<StairStep> stair_of_reversals(const Sequence& sequence);
+std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading);
+std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading);
 
 } // namespace kite::app

@@ -40,13 +40,12 @@ ShellWindow::ShellWindow(QWidget* parent)
     above_ = new QVBoxLayout(page);
     above_->setContentsMargins(0, 0, 0, 0);
     above_->setSpacing(0);
-    message_box_ = new QWidget(page);
     const Theme& theme = Theme::instance();
-    auto* message_layout = new QVBoxLayout(message_box_);
-    message_layout->setContentsMargins(theme.scaled(16), theme.scaled(12), theme.scaled(14), 0);
-    message_ = new MessageBar(message_box_);
-    message_layout->addWidget(message_);
-    above_->addWidget(message_box_);
+    message_place_ = new QVBoxLayout;
+    message_place_->setContentsMargins(theme.scaled(16), theme.scaled(12), theme.scaled(14), 0);
+    message_ = new MessageBar(page);
+    message_place_->addWidget(message_);
+    above_->addLayout(message_place_);
     pages_ = new QStackedWidget(page);
     above_->addWidget(pages_, 1);
     setCentralWidget(page);
@@ -102,10 +101,10 @@ void ShellWindow::enter(std::size_t index) {
     current_ = index;
     Room& room = *rooms_.at(index);
     hide_message();
-    if (QBoxLayout* place = room.place_for_messages())
-        place->insertWidget(0, message_box_);
-    else
-        above_->insertWidget(0, message_box_);
+    qobject_cast<QLayout*>(message_place_->parent())->removeItem(message_place_);
+    message_place_->setParent(nullptr);
+    QBoxLayout* place = room.place_for_messages();
+    (place == nullptr ? above_ : place)->insertLayout(0, message_place_);
     strip_->show_current(static_cast<int>(index));
     strip_->show_jobs(jobs_.words_but(room.id()));
     history_->setActiveStack(room.history());

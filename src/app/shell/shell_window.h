@@ -11,6 +11,7 @@
 class QSettings;
 class QStackedWidget;
 class QUndoGroup;
+class QBoxLayout;
 class QVBoxLayout;
 
 namespace kite::app {
@@ -72,9 +73,9 @@ private:
     CommandPanel* panel_ = nullptr;
     QUndoGroup* history_ = nullptr;
     MessageBar* message_ = nullptr;
-    std::function<void()> answer_; ///< of the message's button
-    QWidget* message_box_ = nullptr;
-    QVBoxLayout* above_ = nullptr;
+    std::function<void()> answer_;         ///< of the message's button
+    QVBoxLayout* message_place_ = nullptr; ///< goes to the room on screen
+    QBoxLayout* above_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     RoomStrip* strip_ = nullptr;
     std::vector<std::unique_ptr<Room>> rooms_;

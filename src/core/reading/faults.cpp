@@ -83,7 +83,8 @@ Fault judge_upper_body_first(const Analysis& analysis) {
         fault.because.push_back({KITE_TR("The {1} starts down {2} ms before the pelvis."),
                                  {name(earliest), number(ahead_ms)},
                                  ahead_t_s,
-                                 {Segment::Pelvis, earliest}});
+                                 {Segment::Pelvis, earliest},
+                                 Because::About::Reversals});
     if (turning && *turning >= kEnoughEvidence)
         fault.because.push_back({KITE_TR("From the first reversal until the lead arm is level, the "
                                          "torso opens {1}° more than the pelvis."),
@@ -122,7 +123,8 @@ Fault judge_out_of_order(const Analysis& analysis) {
                 fault.because.push_back({KITE_TR("The {1} peaks {2} ms before the {3}."),
                                          {name(kSequence[j]), number(early_ms), name(kSequence[i])},
                                          outer->peak_t_s,
-                                         {kSequence[i], kSequence[j]}});
+                                         {kSequence[i], kSequence[j]},
+                                         Because::About::Peaks});
         }
     }
     // Without all four a clean order is not shown, only a broken one.
@@ -159,7 +161,8 @@ Fault judge_bunched_peaks(const Analysis& analysis) {
     fault.because.push_back({KITE_TR("Pelvis and torso peak within {1} ms of each other."),
                              {number(apart_ms)},
                              torso->peak_t_s,
-                             {Segment::Pelvis, Segment::Torso}});
+                             {Segment::Pelvis, Segment::Torso},
+                             Because::About::Peaks});
     fault.because.push_back(
         {std::abs(at_impact_deg) < 0.5 ? KITE_TR("At impact pelvis and torso face the same way.")
          : at_impact_deg > 0.0

@@ -24,6 +24,8 @@ struct Because {
     std::vector<Value> values;
     double t_s = kMissing;         ///< where to look
     std::vector<Segment> segments; ///< which curves to light up
+    enum class About { Anything, Peaks, Reversals };
+    About about = About::Anything; ///< what of these parts it compares
 };
 
 struct Fault {

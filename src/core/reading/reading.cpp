@@ -106,6 +106,25 @@ const Fault* Reading::find(const std::string& id) const {
     return find_fault(faults, id);
 }
 
+bool Reading::names(Because::About about, Segment a, Segment b) const {
+    if (!first_fix)
+        return false;
+    std::vector<std::string> ids = explained;
+    ids.push_back(*first_fix);
+    const auto compares = [&](const Because& because) {
+        const auto has = [&](Segment segment) {
+            return std::find(because.segments.begin(), because.segments.end(), segment) !=
+                   because.segments.end();
+        };
+        return because.about == about && has(a) && has(b);
+    };
+    return std::any_of(ids.begin(), ids.end(), [&](const std::string& id) {
+        const Fault* fault = find(id);
+        return fault != nullptr &&
+               std::any_of(fault->because.begin(), fault->because.end(), compares);
+    });
+}
+
 std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
     // Candidates are those within kEqual of the largest sum, whatever the order of the list; among
     // them the earlier phase, then the stronger evidence, then the name.

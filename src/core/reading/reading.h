@@ -17,6 +17,8 @@ struct Reading {
     std::vector<Because> good;
 
     const Fault* find(const std::string& id) const;
+    /// Do the first fix or what it leads to give a reason that compares these two parts so?
+    bool names(Because::About about, Segment a, Segment b) const;
 };
 
 /// The first fix is the present fault that explains most of the evidence at and after it; equal

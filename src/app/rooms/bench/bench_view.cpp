@@ -258,8 +258,12 @@ QWidget* BenchView::charts() const {
 }
 
 void BenchView::restyle() {
-    for (QAbstractButton* button : picture_choice_->buttons())
+    // All four have room beside each other in the narrowest window.
+    for (QAbstractButton* button : picture_choice_->buttons()) {
         button->setFont(Theme::instance().font(12));
+        button->setStyleSheet(QStringLiteral("QToolButton { padding: 4px 3px; } "
+                                             "QToolButton:focus { padding: 3px 2px; }"));
+    }
     const Theme& theme = Theme::instance();
     side_->setMinimumWidth(theme.scaled(272));
     side_->setMaximumWidth(theme.scaled(344));

@@ -12,8 +12,10 @@
 #include <QDoubleSpinBox>
 #include <QFontMetricsF>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
+#include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidgetAction>
@@ -32,10 +34,7 @@ MeasureBar::MeasureBar(ShownSwing* state, QWidget* parent) : QWidget(parent), st
     rows_->setSpacing(Theme::instance().scaled(6));
     layout->addLayout(rows_);
     add_choice("choose_rates", tr("Rates"), tr("Which rotation speed is meant"),
-               &AnalysisOptions::convention,
-               {std::pair(RateConvention::Axis, tr("own axis")),
-                std::pair(RateConvention::Resultant, tr("as a whole")),
-                std::pair(RateConvention::Plane, tr("swing plane"))});
+               &AnalysisOptions::convention, rate_choices());
     add_choice("choose_separation", tr("Separation"), tr("How separation is taken"),
                &AnalysisOptions::separation,
                {std::pair(SeparationMethod::Projected, tr("from above")),
@@ -46,11 +45,20 @@ MeasureBar::MeasureBar(ShownSwing* state, QWidget* parent) : QWidget(parent), st
     add_cutoffs();
     add_units();
     note_ = new ElidedLabel(this);
-    note_->setObjectName(QStringLiteral("order_note"));
+    note_->setObjectName(QStringLiteral("bar_note"));
+    depends_ = new QPushButton(tr("The order depends on the rates chosen"), this);
+    depends_->setObjectName(QStringLiteral("order_note"));
+    depends_->setToolTip(tr("What each choice of rates gives"));
+    depends_->setCursor(Qt::PointingHandCursor);
+    connect(depends_, &QPushButton::clicked, this, &MeasureBar::show_orders);
+    auto* notes = new QHBoxLayout;
+    notes->setSpacing(Theme::instance().scaled(10));
+    notes->addWidget(depends_);
+    notes->addWidget(note_, 1);
     for (QToolButton* button : buttons_)
         button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
     rows_->setColumnStretch(static_cast<int>(buttons_.size()), 1);
-    layout->addWidget(note_);
+    layout->addLayout(notes);
     connect(state_, &ShownSwing::swing_changed, this, &MeasureBar::show_swing);
     connect(state_, &ShownSwing::overlay_changed, this, &MeasureBar::show_swing);
     connect(state_, &ShownSwing::reference_changed, this, &MeasureBar::show_swing);
@@ -187,9 +195,8 @@ void MeasureBar::show_swing() {
     fit();
     const bool depends =
         state_->has_swing() && state_->swing()->analysis.order_depends_on_convention();
+    depends_->setVisible(depends);
     QStringList notes;
-    if (depends)
-        notes << tr("The order depends on the rates chosen");
     if (state_->has_overlay()) {
         const QString where = state_->overlay().alignment == Alignment::Impact ? tr("at impact")
                               : state_->overlay().alignment == Alignment::Top  ? tr("at the top")
@@ -200,9 +207,43 @@ void MeasureBar::show_swing() {
         notes << tr("Behind: %1, mean ± SD").arg(reference->name);
     note_->setText(notes.join(QStringLiteral("  ·  ")));
     note_->setVisible(!notes.isEmpty());
+    note_->setStyleSheet(QStringLiteral("color: %1").arg(colours().soft.name()));
     // Look here: only where a choice changes the order.
-    note_->setStyleSheet(
-        QStringLiteral("color: %1").arg((depends ? colours().accent : colours().soft).name()));
+    depends_->setStyleSheet(
+        QStringLiteral("QPushButton { border: none; padding: 0; background: transparent; "
+                       "text-align: left; text-decoration: underline; color: %1; }"
+                       "QPushButton:hover, QPushButton:focus { color: %2; }")
+            .arg(colours().accent.name(), colours().ink.name()));
+}
+
+std::vector<std::pair<RateConvention, QString>> MeasureBar::rate_choices() {
+    return {{RateConvention::Axis, tr("own axis")},
+            {RateConvention::Resultant, tr("as a whole")},
+            {RateConvention::Plane, tr("swing plane")}};
+}
+
+void MeasureBar::show_orders() {
+    if (!state_->has_swing())
+        return;
+    auto* menu = new QMenu(depends_);
+    menu->setObjectName(QStringLiteral("orders"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const auto& [convention, name] : rate_choices()) {
+        QStringList parts;
+        for (Segment segment :
+             state_->swing()->analysis.order_by_convention[static_cast<std::size_t>(convention)])
+            parts << segment_name(segment);
+        QAction* action =
+            menu->addAction(tr("%1: %2").arg(name, parts.join(QStringLiteral(" → "))));
+        action->setCheckable(true);
+        action->setChecked(convention == options_.convention);
+        connect(action, &QAction::triggered, this, [this, chosen = convention] {
+            AnalysisOptions options = options_;
+            options.convention = chosen;
+            emit options_chosen(options, tr("choose the rates"));
+        });
+    }
+    menu->popup(depends_->mapToGlobal(depends_->rect().bottomLeft()));
 }
 
 void MeasureBar::fit() {
@@ -253,6 +294,7 @@ void MeasureBar::restyle() {
     for (QToolButton* button : buttons_)
         button->setFont(theme.font(12));
     note_->setFont(theme.font(12, Theme::Weight::Semibold));
+    depends_->setFont(theme.font(12, Theme::Weight::Semibold));
     show_swing();
 }
 

@@ -10,6 +10,7 @@
 class QGridLayout;
 class QLabel;
 class QMenu;
+class QPushButton;
 class QToolButton;
 
 namespace kite::app {
@@ -39,6 +40,8 @@ private:
     void fit();
     void resizeEvent(QResizeEvent* event) override;
     void show_swing();
+    void show_orders();
+    static std::vector<std::pair<RateConvention, QString>> rate_choices();
     void restyle();
 
     ShownSwing* state_;
@@ -49,6 +52,7 @@ private:
     QToolButton* cutoffs_ = nullptr;
     QToolButton* units_ = nullptr;
     QLabel* note_ = nullptr;
+    QPushButton* depends_ = nullptr; ///< where the order hangs on the rates: opens what each gives
 };
 
 } // namespace kite::app

@@ -97,8 +97,9 @@ void ReadingPanel::rebuild() {
         const LoadedSwing& swing = *state_->swing();
         add_order(layout, swing);
         add_fix(layout, swing);
-        add_good(layout, swing);
         add_certainty(layout, swing);
+        add_good(layout, swing);
+        add_noticed(layout, swing);
     }
     layout->addStretch(1);
     setWidget(content);
@@ -190,6 +191,14 @@ void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) 
     layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), "", this));
     layout->addWidget(
         make_label(QString::fromStdString(words.certainty), theme.font(13), "soft", this));
+}
+
+void ReadingPanel::add_noticed(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(
+        make_label(tr("What was noticed"), theme.font(15, Theme::Weight::Bold), "", this));
     // What weighs most first: what was mended or contradicted, then what else was noticed.
     for (const bool weighty : {true, false})
         for (const Finding& finding : swing.findings) {

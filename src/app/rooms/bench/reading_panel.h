@@ -21,6 +21,7 @@ private:
     void add_fix(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_good(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_certainty(QVBoxLayout* layout, const LoadedSwing& swing);
+    void add_noticed(QVBoxLayout* layout, const LoadedSwing& swing);
     /// Beneath a finding what mends it in one click.
     void add_mends(QVBoxLayout* layout, const LoadedSwing& swing, const Finding& finding);
     QWidget* make_link(const QString& text, const Because& because);

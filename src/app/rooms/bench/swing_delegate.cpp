@@ -51,7 +51,7 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     const auto state =
         static_cast<SwingListModel::State>(index.data(SwingListModel::StateRole).toInt());
     if (state == SwingListModel::State::Ready) {
-        draw_order_glyph(*painter, glyph_box, swing->analysis.sequence);
+        draw_order_glyph(*painter, glyph_box, swing->analysis.sequence, swing->reading);
     } else {
         painter->setFont(theme.font(18, Theme::Weight::Bold));
         painter->setPen(state == SwingListModel::State::Failed ? c.accent : c.soft);
