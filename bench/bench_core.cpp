@@ -1,6 +1,7 @@
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 #include "formats/reader.h"
+#include "formats/rules/rules_json.h"
 #include "formats/text/bytes.h"
 #include "simulate/simulate.h"
 
@@ -39,7 +40,7 @@ BENCHMARK(analyse_swing)->Arg(240)->Arg(500)->Unit(benchmark::kMillisecond);
 void read_in_words(benchmark::State& state) {
     const Analysis analysis = analyse(simulate::make_take({}), {}).value;
     for (auto _ : state)
-        benchmark::DoNotOptimize(read_swing(analysis));
+        benchmark::DoNotOptimize(read_swing(analysis, formats::plain_rules()));
 }
 BENCHMARK(read_in_words)->Unit(benchmark::kMicrosecond);
 

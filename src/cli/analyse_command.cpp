@@ -22,8 +22,9 @@ int run_analyse(const Arguments& arguments) {
     if (arguments.csv)
         std::cout << formats::measures_csv_header();
     const formats::ReadOptions read_options = arguments.read_options();
+    const Rules rules = arguments.rules();
     const bool all = analyse_files(
-        arguments.files, read_options, arguments.analysis_options(),
+        arguments.files, read_options, arguments.analysis_options(), rules,
         arguments.beside(arguments.files.size(), read_options), [&](const AnalysedFile& result) {
             if (arguments.csv)
                 std::cout << formats::measures_csv_row(result.file, result.analysis);

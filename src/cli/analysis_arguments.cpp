@@ -4,6 +4,7 @@
 #include "formats/beside/force_csv.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/names/name_table.h"
+#include "formats/rules/rules_json.h"
 
 #include <algorithm>
 #include <condition_variable>
@@ -36,6 +37,14 @@ void AnalysisArguments::add_to(CLI::App& command) {
         ->allow_extra_args(false);
     command.add_option("--swing", swing, "Which swing of a take with several, from 1")
         ->check(CLI::Range(1, 1000));
+    command
+        .add_option("--school", school,
+                    "By which school faults are weighed: none, stretch, depth-first, own-pivot, "
+                    "shift-then-turn, finish-first, or the path of an own one")
+        ->capture_default_str();
+    command.add_option("--face", face, "How the golfer usually delivers the club face")
+        ->check(CLI::IsMember({"square", "shut", "open"}))
+        ->capture_default_str();
     command.add_option("--up", up, "Up axis of a marker file, such as z");
     command.add_option("--target", target, "Target axis of a marker file, such as +x");
     command
@@ -97,6 +106,16 @@ AnalysisOptions AnalysisArguments::analysis_options() const {
     return out;
 }
 
+Rules AnalysisArguments::rules() const {
+    auto read = formats::rules_with_school(school);
+    for (const Finding& finding : read.findings)
+        std::cerr << formats::text_of(school, finding) << "\n";
+    if (!read.ok())
+        throw CLI::ValidationError("--school", "this school cannot be used");
+    read.value.face = *find_face(face);
+    return std::move(read.value);
+}
+
 Beside AnalysisArguments::beside(std::size_t files,
                                  const formats::ReadOptions& read_options) const {
     Beside out;
@@ -122,8 +141,8 @@ Beside AnalysisArguments::beside(std::size_t files,
 namespace {
 
 AnalysedFile measure_file(const std::string& file, const formats::ReadOptions& read_options,
-                          const AnalysisOptions& options, const LaunchNumbers* launch,
-                          const std::string* forces) {
+                          const AnalysisOptions& options, const Rules& rules,
+                          const LaunchNumbers* launch, const std::string* forces) {
     AnalysedFile out;
     out.file = file;
     Outcome<Take> take = formats::read_take(std::filesystem::path(file), read_options);
@@ -148,18 +167,18 @@ AnalysedFile measure_file(const std::string& file, const formats::ReadOptions& r
     out.ok = !has_errors(out.findings);
     out.analysis = std::move(analysis.value);
     if (out.ok)
-        out.reading = read_swing(out.analysis);
+        out.reading = read_swing(out.analysis, rules);
     return out;
 }
 
 /// One bad file must not cost the others: what it throws is said as its error.
 AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
-                          const AnalysisOptions& options, const LaunchNumbers* launch,
-                          const std::string* forces) {
+                          const AnalysisOptions& options, const Rules& rules,
+                          const LaunchNumbers* launch, const std::string* forces) {
     AnalysedFile out;
     out.file = file;
     try {
-        return measure_file(file, read_options, options, launch, forces);
+        return measure_file(file, read_options, options, rules, launch, forces);
     } catch (const std::bad_alloc&) {
         out.findings.push_back({Finding::Severity::Error, "too-large",
                                 "There is not enough memory for this file.", "",
@@ -196,7 +215,7 @@ private:
 } // namespace
 
 bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
-                   const AnalysisOptions& options, const Beside& beside,
+                   const AnalysisOptions& options, const Rules& rules, const Beside& beside,
                    const std::function<void(const AnalysedFile&)>& use) {
     const std::size_t workers =
         std::clamp<std::size_t>(files.size(), 1, std::max(1U, std::thread::hardware_concurrency()));
@@ -217,7 +236,7 @@ bool analyse_files(const std::vector<std::string>& files, const formats::ReadOpt
                 index = next++;
             }
             AnalysedFile result =
-                analyse_file(files[index], read_options, options,
+                analyse_file(files[index], read_options, options, rules,
                              beside.launch.empty() ? nullptr : &beside.launch[index],
                              beside.forces.empty() ? nullptr : &beside.forces[index]);
             const std::lock_guard lock(mutex);

@@ -33,6 +33,8 @@ struct AnalysisArguments {
     std::string launch;
     std::vector<std::string> forces;
     int swing = 0;
+    std::string school = "none";
+    std::string face = "square";
 
     void add_to(CLI::App& command);
     /// What was measured beside the motion, for commands that take files one by one.
@@ -40,6 +42,7 @@ struct AnalysisArguments {
     /// Throw CLI::ValidationError for what the options' own checks cannot see.
     formats::ReadOptions read_options() const;
     AnalysisOptions analysis_options() const;
+    Rules rules() const;
     /// For so many motion files, in their order.
     Beside beside(std::size_t files, const formats::ReadOptions& read_options) const;
 };
@@ -57,7 +60,7 @@ struct AnalysedFile {
 /// results are held at once, however many files there are. Errors go to standard error, a line a
 /// problem; on a terminal the progress of long work is shown there. True: all files were fine.
 bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
-                   const AnalysisOptions& options, const Beside& beside,
+                   const AnalysisOptions& options, const Rules& rules, const Beside& beside,
                    const std::function<void(const AnalysedFile&)>& use);
 
 } // namespace kite::cli

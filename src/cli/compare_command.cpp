@@ -20,8 +20,10 @@ struct Arguments : AnalysisArguments {
 int run_compare(const Arguments& arguments) {
     std::vector<Analysis> before;
     std::vector<Analysis> after;
+    const Rules rules = arguments.rules();
     const auto read = [&](const std::vector<std::string>& files, std::vector<Analysis>& set) {
-        return analyse_files(files, arguments.read_options(), arguments.analysis_options(), {},
+        return analyse_files(files, arguments.read_options(), arguments.analysis_options(), rules,
+                             {},
                              [&](const AnalysedFile& result) { set.push_back(result.analysis); });
     };
     bool all = read(arguments.before, before);

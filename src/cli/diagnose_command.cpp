@@ -26,8 +26,9 @@ int run_diagnose(const Arguments& arguments) {
     std::vector<Analysis> analyses;
     std::vector<Reading> readings;
     const formats::ReadOptions read_options = arguments.read_options();
+    const Rules rules = arguments.rules(); // readings point into them
     const bool all = analyse_files(arguments.files, read_options, arguments.analysis_options(),
-                                   arguments.beside(arguments.files.size(), read_options),
+                                   rules, arguments.beside(arguments.files.size(), read_options),
                                    [&](const AnalysedFile& result) {
                                        analyses.push_back(result.analysis);
                                        readings.push_back(result.reading);

@@ -44,7 +44,7 @@ Reading mends_peaks_of(Segment a, Segment b) {
     Fault fault;
     fault.id = "some-fault";
     fault.evidence = 1.0;
-    fault.because.push_back({"", {}, 0.0, {a, b}, Because::About::Peaks});
+    fault.because.push_back({"", {}, 0.0, {a, b}, About::Peaks});
     Reading out;
     out.faults.push_back(fault);
     out.first_fix = fault.id;

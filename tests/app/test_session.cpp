@@ -8,6 +8,7 @@
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
+#include <QAbstractItemModelTester>
 #include <QSignalSpy>
 #include <QTest>
 #include <gtest/gtest.h>
@@ -190,4 +191,30 @@ TEST_F(Session, FoldersListsAndFilesAreTakenAsTheyAre) {
     open(of_list);
     EXPECT_EQ(model.state(0), SwingListModel::State::Failed);
     EXPECT_FALSE(model.swing(0)->findings.empty());
+}
+
+// Everything that is done to the list keeps to the rules for item models; the tester stops the
+// program where one is broken.
+TEST_F(Session, TheListKeepsTheRulesOfItemModels) {
+    SwingFilter filter(&model);
+    const QAbstractItemModelTester list(&model, QAbstractItemModelTester::FailureReportingMode::Fatal);
+    const QAbstractItemModelTester seen(&filter,
+                                        QAbstractItemModelTester::FailureReportingMode::Fatal);
+    open({swing("Ada", ClubKind::Iron, 1), swing("Bo", ClubKind::Driver, 2),
+          swing("Cy", ClubKind::Iron, 3)});
+    filter.set_words(QStringLiteral("iron"));
+    EXPECT_EQ(filter.rowCount(), 2);
+    filter.set_sort(SwingFilter::Sort::FastestHead);
+    mark(0, true, false);
+    const auto removed = model.remove(1);
+    ASSERT_NE(removed, nullptr);
+    model.restore(*removed);
+    AnalysisOptions options;
+    options.convention = RateConvention::Plane;
+    model.set_options(options);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !model.is_loading(); }, 20000));
+    EXPECT_EQ(model.rowCount(), 3);
+    model.read_again(0, {});
+    model.cancel_loading();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !model.is_loading(); }, 20000));
 }

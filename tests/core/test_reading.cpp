@@ -1,6 +1,7 @@
 #include "core/reading/reading.h"
 #include "core/reading/set_reading.h"
 #include "core/reading/words.h"
+#include "formats/rules/rules_json.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
@@ -126,7 +127,7 @@ INSTANTIATE_TEST_SUITE_P(All, PlantedFault,
 
 TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
     const Analysis analysis = analysis_with("", 0.0);
-    const Reading reading = read_swing(analysis);
+    const Reading reading = read_swing(analysis, formats::plain_rules());
     EXPECT_FALSE(reading.first_fix);
     const ReadingWords words = write_words(analysis, reading);
     EXPECT_EQ(words.order, "pelvis → torso → lead arm → club");
@@ -137,7 +138,7 @@ TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
 
 TEST(Reading, GivesItsReasonsWithNumbersAndMoments) {
     const Analysis analysis = analysis_with("upper-body-first", 1.5);
-    const Reading reading = read_swing(analysis);
+    const Reading reading = read_swing(analysis, formats::plain_rules());
     const ReadingWords words = write_words(analysis, reading);
     EXPECT_EQ(words.fix_title, "The upper body starts down first");
     ASSERT_EQ(words.because.size(), 2u);
@@ -155,7 +156,7 @@ TEST(Reading, JudgesNothingItCannotSee) {
     Take take = simulate::make_take({});
     take.segments.erase(Segment::Torso);
     const Analysis analysis = analyse(take, {}).value;
-    const Reading reading = read_swing(analysis);
+    const Reading reading = read_swing(analysis, formats::plain_rules());
     EXPECT_FALSE(reading.find("bunched-peaks")->evidence);
     EXPECT_FALSE(reading.find("out-of-order")->evidence);
     EXPECT_EQ(write_words(analysis, reading).fix_title, "No fault shown");
@@ -202,10 +203,10 @@ TEST(SetReading, AveragesTheEvidenceOverTheSwings) {
 }
 
 TEST(SetReading, QuotesASwingThatShowsTheFault) {
-    const std::vector<Reading> readings{read_swing(analysis_with("", 0.0)),
-                                        read_swing(analysis_with("upper-body-first", 1.5)),
-                                        read_swing(analysis_with("upper-body-first", 1.2)),
-                                        read_swing(analysis_with("upper-body-first", 1.4))};
+    const std::vector<Reading> readings{read_swing(analysis_with("", 0.0), formats::plain_rules()),
+                                        read_swing(analysis_with("upper-body-first", 1.5), formats::plain_rules()),
+                                        read_swing(analysis_with("upper-body-first", 1.2), formats::plain_rules()),
+                                        read_swing(analysis_with("upper-body-first", 1.4), formats::plain_rules())};
     const SetReading set = read_set(readings);
     ASSERT_EQ(set.reading.first_fix, "upper-body-first");
     EXPECT_GT(set.example, 0U) << "the clean swing cannot be the example";

@@ -9,6 +9,7 @@
 #include "core/motion/uniform.h"
 #include "core/reading/reading.h"
 #include "core/reading/words.h"
+#include "formats/rules/rules_json.h"
 #include "study/golfer.h"
 
 #include <gtest/gtest.h>
@@ -74,7 +75,7 @@ TEST(Unseen, APeakInAHoleIsNotShownAsKnown) {
             EXPECT_LT(std::abs(pelvis.peak_t_s - peak_s), 3.0 * pelvis.peak_t_u_s) << seed;
         }
         EXPECT_TRUE(has_code(result.findings, "part-unseen"));
-        const Reading reading = read_swing(result.value);
+        const Reading reading = read_swing(result.value, formats::plain_rules());
         EXPECT_TRUE(!reading.first_fix || *reading.first_fix != "out-of-order") << seed;
     }
 }
@@ -280,12 +281,12 @@ TEST(TimeBase, TellsTremblingStampsFromUnevenSamples) {
 TEST(HowSure, SaysWhatWasTakenAsGiven) {
     Case one(2);
     const auto result = one.analysed();
-    const ReadingWords words = write_words(result.value, read_swing(result.value));
+    const ReadingWords words = write_words(result.value, read_swing(result.value, formats::plain_rules()));
     EXPECT_NE(words.given.find("markers that sit where their names say"), std::string::npos);
     Analysis sensors = result.value;
     sensors.source = Source::Sensors;
     sensors.club_said = false;
-    const std::string given = write_words(sensors, read_swing(sensors)).given;
+    const std::string given = write_words(sensors, read_swing(sensors, formats::plain_rules())).given;
     EXPECT_NE(given.find("clocks agree"), std::string::npos);
     EXPECT_NE(given.find("Nobody said the club"), std::string::npos);
 }

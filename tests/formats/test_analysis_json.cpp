@@ -1,4 +1,5 @@
 #include "formats/json/analysis_json.h"
+#include "formats/rules/rules_json.h"
 #include "formats/text/analysis_table.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
@@ -19,7 +20,7 @@ struct Result {
 
 Result result_of(const Take& take) {
     const auto analysis = analyse(take, {});
-    const Reading reading = read_swing(analysis.value);
+    const Reading reading = read_swing(analysis.value, formats::plain_rules());
     return {
         analysis.value, reading,
         Json::parse(formats::to_json("a \"b\".csv", analysis.value, reading, analysis.findings))};

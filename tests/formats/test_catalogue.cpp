@@ -4,6 +4,7 @@
 #include "core/measures/marker_take.h"
 #include "core/sets/swing_set.h"
 #include "formats/json/analysis_json.h"
+#include "formats/rules/rules_json.h"
 #include "formats/text/catalogue_markdown.h"
 #include "formats/text/measures_csv.h"
 #include "formats/text/series_csv.h"
@@ -13,6 +14,7 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -31,7 +33,7 @@ Analysis whole_swing(std::uint32_t seed = 1, double noise_mm = 0.4) {
 }
 
 Json json_of(const Analysis& analysis) {
-    return Json::parse(to_json("swing", analysis, read_swing(analysis), {}));
+    return Json::parse(to_json("swing", analysis, read_swing(analysis, formats::plain_rules()), {}));
 }
 
 /// "a.b.c" → /a/b/c
@@ -145,4 +147,32 @@ TEST(Catalogue, TheDocumentIsMadeFromIt) {
     const std::string document = test::TemporaryFolder::read(
         std::filesystem::path(KITE_DEMO_FOLDER) / "../../docs/catalogue.md");
     EXPECT_EQ(document, catalogue_markdown()) << "write it again: ./kite docs";
+}
+
+// One entry more: it stands everywhere without another line anywhere.
+TEST(Catalogue, AMeasureIsOneEntry) {
+    const ExtraMeasure extra(
+        {"test.twice_tempo", "Twice the tempo", "Twice the tempo", "to 1", 1, 0.4, "tempo", true,
+         [](const Analysis& a) {
+             return Measured{2.0 * a.tempo.ratio, 0.1};
+         }});
+    const Analysis analysis = whole_swing();
+    const double wanted = 2.0 * analysis.tempo.ratio;
+
+    const Json json = json_of(analysis);
+    ASSERT_NE(at_key(json, "test.twice_tempo"), nullptr);
+    EXPECT_DOUBLE_EQ(at_key(json, "test.twice_tempo")->get<double>(), wanted);
+    EXPECT_DOUBLE_EQ(at_key(json, "test.twice_tempo_u")->get<double>(), 0.1);
+
+    EXPECT_NE(measures_csv_header().find("test.twice_tempo"), std::string::npos);
+    EXPECT_NE(measures_csv_row("swing", analysis).find(std::to_string(wanted).substr(0, 4)),
+              std::string::npos);
+    EXPECT_NE(catalogue_markdown().find("Twice the tempo"), std::string::npos);
+    EXPECT_EQ(std::string(find_topic_for("test.twice_tempo")->key), "tempo");
+
+    const Analysis other = whole_swing(2);
+    const auto changes = compare_sets({analysis, other}, {other, analysis});
+    EXPECT_TRUE(std::any_of(changes.begin(), changes.end(), [](const auto& change) {
+        return std::string(change.measure->key) == "test.twice_tempo";
+    }));
 }

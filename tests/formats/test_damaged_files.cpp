@@ -5,6 +5,7 @@
 #include "core/reading/words.h"
 #include "formats/json/analysis_json.h"
 #include "formats/json/lesson_json.h"
+#include "formats/rules/rules_json.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
@@ -26,7 +27,7 @@ void go_through(const std::string& bytes, const char* name) {
         return;
     EXPECT_LE(take.value.frames, 4 * bytes.size());
     const auto result = analyse(take.value, {});
-    const Reading reading = read_swing(result.value);
+    const Reading reading = read_swing(result.value, formats::plain_rules());
     write_words(result.value, reading);
     EXPECT_FALSE(to_json(name, result.value, reading, result.findings).empty());
 }

@@ -10,7 +10,7 @@ namespace {
 
 template <class Time, class Uncertainty>
 std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading,
-                                Because::About about, Time time_of, Uncertainty uncertainty_of) {
+                                About about, Time time_of, Uncertainty uncertainty_of) {
     std::vector<StairStep> out;
     for (Segment segment : kSequence) {
         const SegmentSequence* part = sequence.find(segment);
@@ -35,14 +35,14 @@ std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading
 
 std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading) {
     return stair_of(
-        sequence, reading, Because::About::Peaks,
+        sequence, reading, About::Peaks,
         [](const SegmentSequence& part) { return part.peak_t_s; },
         [](const SegmentSequence& part) { return part.peak_t_u_s; });
 }
 
 std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading) {
     return stair_of(
-        sequence, reading, Because::About::Reversals,
+        sequence, reading, About::Reversals,
         [](const SegmentSequence& part) { return part.reversal_t_s; },
         [](const SegmentSequence& part) { return part.reversal_u_s; });
 }

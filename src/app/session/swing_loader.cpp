@@ -1,5 +1,6 @@
 #include "app/session/swing_loader.h"
 
+#include "formats/rules/rules_json.h"
 #include "formats/json/lesson_json.h"
 
 #include <QCoreApplication>
@@ -43,7 +44,7 @@ void measure(LoadedSwing& swing, const AnalysisOptions& options) {
     }
     swing.ok = !has_errors(swing.findings);
     if (swing.ok)
-        swing.reading = read_swing(swing.analysis);
+        swing.reading = read_swing(swing.analysis, formats::plain_rules());
 }
 
 } // namespace

@@ -36,6 +36,8 @@ std::string_view key_of(BodyPoint point) {
         return "lead_wrist";
     case BodyPoint::ClubHead:
         return "club_head";
+    case BodyPoint::Head:
+        return "head_centre";
     }
     return "";
 }

@@ -27,11 +27,11 @@ constexpr std::size_t index_of(Segment segment) {
 }
 
 /// Single points that a take may carry beside the segments.
-enum class BodyPoint { LeadAnkle, TrailAnkle, LeadKnee, TrailKnee, LeadWrist, ClubHead };
+enum class BodyPoint { LeadAnkle, TrailAnkle, LeadKnee, TrailKnee, LeadWrist, ClubHead, Head };
 
-inline constexpr std::array kAllPoints{BodyPoint::LeadAnkle, BodyPoint::TrailAnkle,
-                                       BodyPoint::LeadKnee,  BodyPoint::TrailKnee,
-                                       BodyPoint::LeadWrist, BodyPoint::ClubHead};
+inline constexpr std::array kAllPoints{
+    BodyPoint::LeadAnkle, BodyPoint::TrailAnkle, BodyPoint::LeadKnee, BodyPoint::TrailKnee,
+    BodyPoint::LeadWrist, BodyPoint::ClubHead,   BodyPoint::Head};
 
 /// The moments of a swing, in the order in which they come.
 enum class Moment {

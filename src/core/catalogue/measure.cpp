@@ -85,9 +85,16 @@ constexpr const char* kDepth = "pelvis_depth";
 constexpr const char* kLift = "pelvis_lift";
 constexpr const char* kWrist = "wrist_hinge";
 
+/// Both are differences of heights that skin and noise reach alike.
 template <double Transition::*member>
 Measured transition_of(const Analysis& a) {
-    return {a.transition.*member, kMissing};
+    constexpr double kPlace_u_cm = 0.4;
+    return {a.transition.*member, std::isfinite(a.transition.*member) ? kPlace_u_cm : kMissing};
+}
+
+template <Segment segment>
+Measured start_of(const Analysis& a) {
+    return {a.takeaway.start_ms(segment), a.takeaway.start_u_ms(segment)};
 }
 
 Measured tempo_ratio_of(const Analysis& a) {
@@ -101,13 +108,15 @@ Measured tempo_ratio_of(const Analysis& a) {
     return {a.tempo.ratio, a.tempo.ratio * u};
 }
 
+/// A centimetre of a hip joint width of seventeen, doubled by the turn (common practice, no
+/// source).
+constexpr double kHinge_u = 0.12;
+
 constexpr bool kHeadline = true;
 constexpr bool kOther = false;
 
-} // namespace
-
-const std::vector<Measure>& all_measures() {
-    static const std::vector<Measure> kMeasures{
+std::vector<Measure>& catalogue() {
+    static std::vector<Measure> kMeasures{
         {"tempo.backswing_s", KITE_TR("Backswing"), KITE_TR("Backswing"), "s", 2, 0.03, "tempo",
          kOther,
          [](const Analysis& a) {
@@ -200,20 +209,38 @@ const std::vector<Measure>& all_measures() {
         {"positions.impact.pelvis_lift_cm", KITE_TR("Pelvis lift at impact"),
          KITE_TR("Pelvis lift at impact"), "cm", 1, 1.0, "pelvis_lift", kOther,
          position_of<kLift, Moment::Impact>},
+        {"hinge_path.backswing.along", KITE_TR("Hinge in the backswing"),
+         KITE_TR("Hinge in the backswing"), "half hip widths", 2, 0.1, "hinge_path", kOther,
+         [](const Analysis& a) {
+             return Measured{a.hinge_path.backswing.along, kHinge_u};
+         }},
         {"hinge_path.downswing.along", KITE_TR("Hinge in the downswing"),
          KITE_TR("Hinge in the downswing"), "half hip widths", 2, 0.1, "hinge_path", kOther,
          [](const Analysis& a) {
-             return Measured{a.hinge_path.downswing.along, kMissing};
+             return Measured{a.hinge_path.downswing.along, kHinge_u};
          }},
         {"wrist.top_deg", KITE_TR("Wrist hinge at the top"), KITE_TR("Wrist hinge at the top"), "°",
          0, 3.0, "wrist_hinge", kOther,
          [](const Analysis& a) {
              return Measured{a.wrist.top_deg, position_of<kWrist, Moment::Top>(a).u};
          }},
+        {"wrist.release_after_arm_level_ms", KITE_TR("Wrists let go after lead arm level"),
+         KITE_TR("Release"), "ms", 0, 8.0, "wrist_kept", kOther,
+         [](const Analysis& a) {
+             // The hinge falls 15° within some milliseconds: its noise moves that little.
+             constexpr double kRelease_u_ms = 3.0;
+             const auto& level = a.moments[Moment::LeadArmLevelDown];
+             return level ? Measured{ms_from_s(a.wrist.release_t_s - level->t_s),
+                                     std::hypot(kRelease_u_ms, ms_from_s(level->u_s))}
+                          : Measured{};
+         }},
         {"wrist.kept_pct", KITE_TR("Wrist hinge kept"), KITE_TR("Wrist hinge kept"), "%", 0, 4.0,
          "wrist_kept", kOther,
          [](const Analysis& a) {
-             return Measured{a.wrist.kept_pct, kMissing};
+             // Both hinges are off by as much, and the later one by its time.
+             const Measured top = position_of<kWrist, Moment::Top>(a);
+             const Measured down = position_of<kWrist, Moment::ShaftLevelDown>(a);
+             return Measured{a.wrist.kept_pct, 100.0 * std::hypot(down.u, top.u) / top.value};
          }},
         {"pressure.lead_min_pct", KITE_TR("Lowest lead pressure"), KITE_TR("Lowest lead pressure"),
          "%", 0, 3.0, "pressure", kOther,
@@ -224,6 +251,43 @@ const std::vector<Measure>& all_measures() {
          KITE_TR("Greatest vertical force"), "body weights", 2, 0.05, "force", kOther,
          [](const Analysis& a) {
              return Measured{a.pressure.peak_total_bw, kMissing};
+         }},
+        {"sequence.segments.club.slowdown_pct", KITE_TR("Club slow-down"),
+         KITE_TR("Club slow-down"), "%", 1, 1.0, "slow_down", kOther, slowdown_of<Segment::Club>},
+        {"delivery.shaft_lean_deg", KITE_TR("Shaft lean at impact"), KITE_TR("Shaft lean"), "°", 1,
+         1.5, "shaft_lean", kOther,
+         [](const Analysis& a) {
+             return Measured{a.delivery.shaft_lean_deg, a.delivery.shaft_lean_u_deg};
+         }},
+        {"delivery.attack_deg", KITE_TR("Attack"), KITE_TR("Attack"), "°", 1, 1.0, "attack", kOther,
+         [](const Analysis& a) {
+             return Measured{a.speed.attack_deg, a.speed.attack_u_deg};
+         }},
+        {"delivery.path_deg", KITE_TR("Path"), KITE_TR("Path"), "°", 1, 1.0, "path", kOther,
+         [](const Analysis& a) {
+             return Measured{a.speed.club_head_direction_deg, a.speed.club_head_direction_u_deg};
+         }},
+        {"delivery.low_point_cm", KITE_TR("Low point"), KITE_TR("Low point"), "cm", 1, 1.5,
+         "low_point", kOther,
+         [](const Analysis& a) {
+             return Measured{a.delivery.low_point_cm, a.delivery.low_point_u_cm};
+         }},
+        {"takeaway.pelvis_start_ms", KITE_TR("Pelvis starts back"), KITE_TR("Pelvis starts back"),
+         "ms", 0, 20.0, "start_back", kOther, start_of<Segment::Pelvis>},
+        {"takeaway.torso_start_ms", KITE_TR("Torso starts back"), KITE_TR("Torso starts back"),
+         "ms", 0, 20.0, "start_back", kOther, start_of<Segment::Torso>},
+        {"takeaway.lead_arm_start_ms", KITE_TR("Lead arm starts back"),
+         KITE_TR("Lead arm starts back"), "ms", 0, 20.0, "start_back", kOther,
+         start_of<Segment::LeadArm>},
+        {"address.stance_cm", KITE_TR("Stance width"), KITE_TR("Stance"), "cm", 0, 2.0, "stance",
+         kOther,
+         [](const Analysis& a) {
+             return Measured{a.setup.stance_cm, a.setup.stance_u_cm};
+         }},
+        {"address.ball_place", KITE_TR("Ball along the stance"), KITE_TR("Ball place"), "", 2, 0.1,
+         "stance", kOther,
+         [](const Analysis& a) {
+             return Measured{a.setup.ball_place, a.setup.ball_place_u};
          }},
         {"speed.hands_m_s", KITE_TR("Hand speed"), KITE_TR("Hand speed"), "m/s", 1, 0.2,
          "club_head_speed", kOther,
@@ -237,6 +301,19 @@ const std::vector<Measure>& all_measures() {
          }},
     };
     return kMeasures;
+}
+
+} // namespace
+
+const std::vector<Measure>& all_measures() {
+    return catalogue();
+}
+
+ExtraMeasure::ExtraMeasure(const Measure& measure) {
+    catalogue().push_back(measure);
+}
+ExtraMeasure::~ExtraMeasure() {
+    catalogue().pop_back();
 }
 
 const Measure* find_measure(std::string_view key) {

@@ -22,6 +22,15 @@ struct Measure {
     Measured (*of)(const Analysis& analysis);
 };
 const std::vector<Measure>& all_measures();
+/// One entry more while this lives, for tests of what walks the catalogue. Not while other threads
+/// read it.
+class ExtraMeasure {
+public:
+    explicit ExtraMeasure(const Measure& measure);
+    ~ExtraMeasure();
+    ExtraMeasure(const ExtraMeasure&) = delete;
+    ExtraMeasure& operator=(const ExtraMeasure&) = delete;
+};
 /// nullptr: there is none.
 const Measure* find_measure(std::string_view key);
 

@@ -157,6 +157,55 @@ const std::vector<Topic>& all_topics() {
          KITE_TR("Speed of the club head just before impact. Hand speed, at the "
                  "wrist, is about a fifth of it."),
          KITE_TR("In the unit chosen under View."), kPractice, Picture::Wrist},
+        {"trail_knee", KITE_TR("Trail knee flex"),
+         KITE_TR("Angle between the lines from hip joint to knee and from knee to ankle, on the "
+                 "trail side."),
+         KITE_TR("Degrees; 0° is straight."), kPractice, Picture::FaceOn},
+        {"arm_across", KITE_TR("Lead arm across the chest"),
+         KITE_TR("Direction from the lead shoulder to the wrist as the torso sees it from its own "
+                 "top: from straight ahead towards the trail side."),
+         KITE_TR("Degrees; 0° straight ahead, positive across the chest."), kPractice,
+         Picture::FromAbove},
+        {"lead_elbow", KITE_TR("Lead elbow flex"),
+         KITE_TR("Angle between upper arm and forearm of the lead side."),
+         KITE_TR("Degrees; 0° is straight."), kPractice, Picture::FaceOn},
+        {"hand_height", KITE_TR("Hand height"),
+         KITE_TR("How far the wrist centre is above the base of the neck."),
+         KITE_TR("Positive: above."), kPractice, Picture::FaceOn},
+        {"head", KITE_TR("Head"),
+         KITE_TR("How far the middle of the head has moved along the target line, and risen, since "
+                 "address."),
+         KITE_TR("Positive: towards the target; up."), kPractice, Picture::FaceOn},
+        {"pelvis_lean", KITE_TR("Pelvis from the vertical"),
+         KITE_TR("Angle of the pelvis' own long axis from the vertical, whichever way it leans."),
+         KITE_TR("Degrees; 0° is upright."), kPractice, Picture::DownTheLine},
+        {"spine_lean", KITE_TR("Spine lean"),
+         KITE_TR("Lean of the torso's long axis in the picture face-on."),
+         KITE_TR("Degrees; positive: towards the target."), kPractice, Picture::FaceOn},
+        {"hip_places", KITE_TR("Hip joints"),
+         KITE_TR("How far a hip joint has moved back from the ball or up since address, and how "
+                 "far it is outside its ankle along the target line."),
+         KITE_TR("Positive: back; up; outside the ankle."), kPractice, Picture::FromAbove},
+        {"shaft_lean", KITE_TR("Shaft lean"),
+         KITE_TR("Slope of the shaft just before impact, seen face-on."),
+         KITE_TR("Degrees; positive: the grip is ahead of the head."), kPractice, Picture::FaceOn},
+        {"attack", KITE_TR("Attack"), KITE_TR("Slope of the club head's way just before impact."),
+         KITE_TR("Degrees; positive: upwards."), kPractice, Picture::FaceOn},
+        {"path", KITE_TR("Path"),
+         KITE_TR("Direction of the club head's way just before impact, from above."),
+         KITE_TR("Degrees; positive: from inside to outside."), kPractice, Picture::FromAbove},
+        {"low_point", KITE_TR("Low point"),
+         KITE_TR("Where the club head's arc is lowest, from its last 0.03 s before impact, against "
+                 "the head at impact."),
+         KITE_TR("cm; positive: ahead of the ball."), kPractice, Picture::FaceOn},
+        {"stance", KITE_TR("Stance"),
+         KITE_TR("Distance of the ankles at address; and where along it the club head stands."),
+         KITE_TR("Ball: 0 in the middle, 1 at the lead ankle, \u22121 at the trail one."),
+         kPractice, Picture::FaceOn},
+        {"start_back", KITE_TR("Start of the backswing"),
+         KITE_TR("By how much a part begins to turn back before the club does: going back from its "
+                 "fastest moment, where it first falls below a twentieth of that."),
+         KITE_TR("ms; positive: before the club."), kPractice, Picture::Peaks},
     };
     return kTopics;
 }

@@ -5,6 +5,7 @@
 #include "core/measures/said.h"
 #include "core/measures/turned.h"
 #include "core/motion/rotation.h"
+#include "core/signal/noise.h"
 
 #include <algorithm>
 #include <cmath>
@@ -217,6 +218,19 @@ std::vector<Eigen::Vector3d> wrist_path(const Take& take) {
     return measured_path(take, BodyPoint::LeadWrist, Segment::LeadArm, take.arm_length_m);
 }
 
+/// What the filter leaves of the noise of each part's rate.
+std::array<double, kSequence.size()> rate_noise_deg_s(const Analysis& analysis) {
+    std::array<double, kSequence.size()> out{};
+    out.fill(kMissing);
+    for (Segment segment : kSequence)
+        if (const SegmentMotion* motion = analysis.find_motion(segment))
+            out[index_of(segment)] =
+                deg_from_rad(is_trunk(segment) ? motion->angle_noise_rad.z()
+                                               : motion->noise_across_rad()) *
+                calc_noise_gain(motion->cutoff_hz, motion->rate_hz).first_derivative;
+    return out;
+}
+
 void measure_body(const Take& take, Analysis& result, std::vector<Finding>& findings) {
     const SegmentSequence* part = result.sequence.find(Segment::Pelvis);
     const double pelvis_reversal_s = part == nullptr ? kMissing : part->reversal_t_s;
@@ -234,10 +248,17 @@ void measure_body(const Take& take, Analysis& result, std::vector<Finding>& find
     result.pressure = calc_pressure(take, result.moments);
     if (!result.wrist_hinge_deg.empty())
         result.wrist = calc_wrist(result.wrist_hinge_deg, result.moments);
-    result.speed =
-        calc_speed(wrist_path(take),
-                   measured_path(take, BodyPoint::ClubHead, Segment::Club, take.club_length_m),
-                   take.rate_hz, result.moments, findings);
+    const auto head_m = measured_path(take, BodyPoint::ClubHead, Segment::Club, take.club_length_m);
+    result.speed = calc_speed(wrist_path(take), head_m, take.rate_hz, result.moments, findings);
+    result.delivery =
+        calc_delivery(result.find_motion(Segment::Club), head_m, take.rate_hz, result.moments);
+    result.arms =
+        calc_arms({result.find_motion(Segment::Torso), result.find_motion(Segment::LeadArm),
+                   result.find_motion(Segment::LeadForearm), result.find_motion(Segment::Club),
+                   result.find_motion(Segment::Head)},
+                  take, result.moments);
+    result.setup = calc_setup(take, head_m, result.moments);
+    result.takeaway = calc_takeaway(result.rate_deg_s, rate_noise_deg_s(result), result.moments);
     result.tempo = calc_tempo(result.moments);
 }
 

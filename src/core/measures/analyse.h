@@ -1,6 +1,8 @@
 #pragma once
 
 #include "core/base/findings.h"
+#include "core/measures/arms.h"
+#include "core/measures/delivery.h"
 #include "core/measures/events.h"
 #include "core/measures/hinge_path.h"
 #include "core/measures/legs.h"
@@ -9,6 +11,7 @@
 #include "core/measures/pressure.h"
 #include "core/measures/separation.h"
 #include "core/measures/sequence.h"
+#include "core/measures/setup.h"
 #include "core/measures/speed.h"
 #include "core/measures/tempo.h"
 #include "core/measures/transition.h"
@@ -45,6 +48,10 @@ struct Analysis {
     Pressure pressure;
     Wrist wrist;
     Speed speed;
+    Delivery delivery;
+    Arms arms;
+    Setup setup;
+    Takeaway takeaway;
     std::optional<LaunchNumbers> launch; ///< measured beside the motion
     Tempo tempo;
     /// Order of the peaks in each rate convention, by index of the enum; empty where not available.

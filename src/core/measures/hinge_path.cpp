@@ -1,5 +1,6 @@
 #include "core/measures/hinge_path.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 
 #include <algorithm>
@@ -17,11 +18,7 @@ double median_between(const Curve& curve, TimeRange range) {
     for (std::size_t i = 0; i < curve.size(); ++i)
         if (range.contains(curve.time_of(i)) && std::isfinite(curve.values()[i]))
             values.push_back(curve.values()[i]);
-    if (values.size() < 3)
-        return kMissing;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
+    return values.size() < 3 ? kMissing : median_of(values);
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "core/measures/kinematics.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/rotation.h"
 #include "core/signal/butterworth.h"
@@ -50,10 +51,9 @@ FourSignals filter_runs(const FourSignals& x, const std::vector<FrameRange>& run
 double noise_from_squares(std::vector<double>& squares, double cutoff_hz, double rate_hz) {
     constexpr double kMedianOfChiSquared = 0.4549; // with one degree of freedom
     if (squares.empty())
-        return kNaN;
-    const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
-    std::nth_element(squares.begin(), middle, squares.end());
-    return std::sqrt(*middle / kMedianOfChiSquared) / calc_noise_gain(cutoff_hz, rate_hz).residual;
+        return kMissing;
+    return std::sqrt(median_of(squares) / kMedianOfChiSquared) /
+           calc_noise_gain(cutoff_hz, rate_hz).residual;
 }
 
 /// SD of the raw orientation about the body's axes.

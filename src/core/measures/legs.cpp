@@ -94,21 +94,35 @@ Hips calc_hips(const SegmentMotion& pelvis, const Take& take, const SwingMoments
     return out;
 }
 
-Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments,
-               double first_reversal_s) {
-    Legs out;
-    const Path knee = find_path(take, BodyPoint::LeadKnee);
-    const Path ankle = find_path(take, BodyPoint::LeadAnkle);
-    if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m || knee.empty() || ankle.empty())
-        return out;
-    const Path hip = calc_hip_path(pelvis, *take.hip_joint_width_m, true);
+namespace {
+
+Curve knee_flex(const SegmentMotion& pelvis, const Take& take, bool lead) {
+    const Path knee = find_path(take, lead ? BodyPoint::LeadKnee : BodyPoint::TrailKnee);
+    const Path ankle = find_path(take, lead ? BodyPoint::LeadAnkle : BodyPoint::TrailAnkle);
+    if (knee.empty() || ankle.empty())
+        return {};
+    const Path hip = calc_hip_path(pelvis, *take.hip_joint_width_m, lead);
     std::vector<double> flex(hip.size());
     for (std::size_t i = 0; i < flex.size(); ++i) {
         const Vector3d thigh = knee[i] - hip[i];
         const Vector3d shank = ankle[i] - knee[i];
         flex[i] = deg_from_rad(std::atan2(thigh.cross(shank).norm(), thigh.dot(shank)));
     }
-    out.lead_knee_flex_deg = Curve(std::move(flex), pelvis.rate_hz);
+    return {std::move(flex), pelvis.rate_hz};
+}
+
+} // namespace
+
+Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments,
+               double first_reversal_s) {
+    Legs out;
+    if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
+        return out;
+    out.lead_knee_flex_deg = knee_flex(pelvis, take, true);
+    out.trail_knee_flex_deg = knee_flex(pelvis, take, false);
+    if (out.lead_knee_flex_deg.empty())
+        return out;
+    const Path ankle = find_path(take, BodyPoint::LeadAnkle);
     const double impact = moments.time_s(Moment::Impact);
     if (const auto most = out.lead_knee_flex_deg.find_max({first_reversal_s, impact}))
         out.straightening_t_s = most->t_s;

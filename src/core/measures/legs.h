@@ -37,6 +37,7 @@ struct Legs {
     /// Flex of the lead knee, degrees, 0 straight: angle between thigh (hip joint to knee) and
     /// shank (knee to ankle).
     Curve lead_knee_flex_deg;
+    Curve trail_knee_flex_deg;
     double straightening_t_s = kMissing; ///< greatest flex between the first reversal and impact
     /// From the lead foot's plant (its ankle, lifted by over 1 cm, comes back to within 0.5 cm of
     /// its height at address) to the start of straightening; none where the foot stayed down.

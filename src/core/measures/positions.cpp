@@ -11,6 +11,15 @@ TrunkCurves calc_trunk_curves(const PoseSeries& raw, const SegmentMotion& motion
                               const SwingMoments& moments) {
     TrunkCurves out;
     out.angles = calc_trunk_angles(motion);
+    std::vector<double> lean(motion.size(), kMissing);
+    std::vector<double> face_on(motion.size(), kMissing);
+    for (std::size_t i = 0; i < lean.size(); ++i) {
+        const Eigen::Vector3d up = motion.long_axis(i);
+        lean[i] = deg_from_rad(std::atan2(up.head<2>().norm(), up.z()));
+        face_on[i] = deg_from_rad(std::atan2(up.x(), up.z()));
+    }
+    out.face_on_lean_deg = Curve(std::move(face_on), motion.rate_hz, motion.change_s);
+    out.lean_deg = Curve(std::move(lean), motion.rate_hz, motion.change_s);
     if (motion.p_lab_m.empty() || !moments[Moment::Address])
         return out;
     const auto against_address = [&](int axis) {

@@ -10,6 +10,8 @@ namespace kite {
 /// source has no positions, or the take no address.
 struct TrunkCurves {
     TrunkAngles angles;
+    Curve lean_deg;         ///< of the part's Z axis from the vertical, any way …
+    Curve face_on_lean_deg; ///< … and in the plane through the target line, positive towards it
     Eigen::Vector3d rest_m = Eigen::Vector3d::Constant(kMissing); ///< mean place at address
     Curve sway_m;
     Samples measured_sway_m; ///< as measured, against the same mean

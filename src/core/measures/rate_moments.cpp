@@ -1,5 +1,6 @@
 #include "core/measures/rate_moments.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/gaps.h"
 #include "core/motion/plausible.h"
@@ -79,9 +80,7 @@ std::optional<double> find_blow_s(const std::vector<double>& raw_club_deg_s, dou
     }
     if (steps.size() < 4 || !(loss > kLeastLoss * raw_club_deg_s[fastest]))
         return std::nullopt;
-    const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
-    std::nth_element(steps.begin(), middle, steps.end());
-    if (loss < kStandsOut * *middle)
+    if (loss < kStandsOut * median_of(steps))
         return std::nullopt;
     return (static_cast<double>(at) + 0.5) / rate_hz;
 }

@@ -21,6 +21,9 @@ struct Speed {
     /// Direction of the club head seen from above against the target line, degrees; positive: from
     /// inside (the golfer's side) to outside.
     double club_head_direction_deg = kMissing;
+    double club_head_direction_u_deg = kMissing;
+    double attack_deg = kMissing; ///< of the club head's way from the horizontal, positive upwards
+    double attack_u_deg = kMissing;
 };
 
 inline constexpr double kLeastSureSpeed = 0.04;

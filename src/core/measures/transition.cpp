@@ -35,8 +35,8 @@ Transition calc_transition(const Sequence& sequence, const SwingMoments& moments
     if (!pelvis->sway_m.empty()) {
         const double begin = moments.time_s(Moment::Takeaway);
         const double end = moments.time_s(Moment::ShaftLevelDown);
-        const auto turns =
-            pelvis->sway_m.derivative({begin, end}).find_crossings(0.0, Curve::Direction::Rising, {begin, end});
+        const auto turns = pelvis->sway_m.derivative({begin, end})
+                               .find_crossings(0.0, Curve::Direction::Rising, {begin, end});
         if (!turns.empty()) {
             // Where it turns, the sway is smallest: a slow re-centring is badly determined in time.
             const double turn_s = turns.back();

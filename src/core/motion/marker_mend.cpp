@@ -1,5 +1,6 @@
 #include "core/motion/marker_mend.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/marker_names.h"
 #include "core/motion/plausible.h"
@@ -23,14 +24,6 @@ constexpr double kAsCalm = 1.6;          ///< times the least unrest
 constexpr double kStillHands_m_s = 0.25; ///< at address, noise of markers included
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
-
-double median_of(std::vector<double>& values) {
-    if (values.empty())
-        return kNaN;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
-}
 
 std::string listed(const std::set<std::string>& names) {
     std::string out;
@@ -199,8 +192,8 @@ private:
                     value = std::abs(value - middle);
                 if (values.empty())
                     continue; // never seen together
-                const double off_m = std::max(plausible::kRigid_m,
-                                              std::min(0.04, 7.0 * 1.4826 * median_of(values)));
+                const double off_m =
+                    std::max(plausible::kRigid_m, std::min(0.04, 7.0 * 1.4826 * median_of(values)));
                 const double least_m = std::max(0.0, middle - off_m);
                 allowed[a * n + b] = {least_m * least_m, (middle + off_m) * (middle + off_m)};
             }

@@ -1,5 +1,6 @@
 // Segment poses from markers in the lab frame: rigid fits of pelvis and torso, directions of arm
 // and club, single points.
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/clusters.h"
 #include "core/motion/marker_mend.h"
@@ -140,11 +141,7 @@ std::optional<double> median_length(std::vector<double> lengths) {
     lengths.erase(
         std::remove_if(lengths.begin(), lengths.end(), [](double l) { return !std::isfinite(l); }),
         lengths.end());
-    if (lengths.empty())
-        return std::nullopt;
-    const auto middle = lengths.begin() + static_cast<std::ptrdiff_t>(lengths.size() / 2);
-    std::nth_element(lengths.begin(), middle, lengths.end());
-    return *middle;
+    return lengths.empty() ? std::nullopt : std::optional(median_of(lengths));
 }
 
 std::string joined(const std::vector<std::string>& words) {
@@ -332,6 +329,22 @@ public:
         for (const auto& [point, label] : points)
             if (const auto* track = m_.find(label))
                 out_.value.points_lab_m[point] = *track;
+        add_head();
+    }
+
+    /// The middle of the head's markers; of a frame where all that the take has were seen.
+    void add_head() {
+        std::vector<const Track*> tracks;
+        for (const char* label : {"LFHD", "RFHD", "LBHD", "RBHD"})
+            if (const Track* track = m_.find(label))
+                tracks.push_back(track);
+        if (tracks.empty())
+            return;
+        Track middle(n_, Vector3d::Zero());
+        for (const Track* track : tracks)
+            for (std::size_t i = 0; i < n_; ++i)
+                middle[i] += (*track)[i] / static_cast<double>(tracks.size());
+        out_.value.points_lab_m[BodyPoint::Head] = std::move(middle);
     }
 
     /// A part goes on without one of its markers, but not quite as before.

@@ -1,5 +1,6 @@
 #include "core/motion/markers.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/marker_names.h"
 #include "core/motion/plausible.h"
@@ -117,9 +118,7 @@ void check_unit(MarkerTake& markers, std::vector<Finding>& findings) {
                     d.push_back(x);
         if (d.empty())
             continue;
-        const auto middle = d.begin() + static_cast<std::ptrdiff_t>(d.size() / 2);
-        std::nth_element(d.begin(), middle, d.end());
-        sizes.emplace_back(*middle, size.span);
+        sizes.emplace_back(median_of(d), size.span);
     }
     // Labels may be wrong here and there: most sizes must fit.
     const auto fits = [&](double factor) {

@@ -1,5 +1,6 @@
 #include "core/motion/orientation.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/marker_mend.h"
 #include "core/motion/plausible.h"
@@ -624,10 +625,7 @@ void check_unit(Take& take, std::vector<Finding>& findings) {
             for (std::size_t i = 0; i < take.frames; ++i)
                 if (const double x = (a->p_lab_m[i] - b->p_lab_m[i]).norm(); std::isfinite(x))
                     d.push_back(x);
-        if (d.empty())
-            return std::numeric_limits<double>::quiet_NaN();
-        std::nth_element(d.begin(), d.begin() + static_cast<std::ptrdiff_t>(d.size() / 2), d.end());
-        return d[d.size() / 2];
+        return median_of(d);
     };
     const std::array<std::pair<double, plausible::Span>, 2> sizes{
         std::pair(distance(pelvis, torso), plausible::kOrigins_m),

@@ -1,5 +1,6 @@
 #include "core/motion/sensors.h"
 
+#include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/gaps.h"
 #include "core/motion/plausible.h"
@@ -108,12 +109,9 @@ void mend_units(SensorTake& take, std::vector<Finding>& findings) {
         for (const Vector3d& force : entry.second.specific_force_g)
             if (force.allFinite())
                 sizes.push_back(force.norm());
-    if (sizes.empty())
-        return;
-    const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
-    std::nth_element(sizes.begin(), middle, sizes.end());
+    const double size = median_of(sizes);
     constexpr double kGravity_m_s2 = 9.80665;
-    if (*middle > 0.7 * kGravity_m_s2 && *middle < 1.6 * kGravity_m_s2) {
+    if (size > 0.7 * kGravity_m_s2 && size < 1.6 * kGravity_m_s2) {
         for (auto& entry : take.sensors)
             for (Vector3d& force : entry.second.specific_force_g)
                 force /= kGravity_m_s2;

@@ -1,5 +1,6 @@
 #include "core/motion/skeleton.h"
 
+#include "core/base/median.h"
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
 
@@ -41,10 +42,7 @@ double median_distance(const Track& a, const Track& b) {
     for (std::size_t i = 0; i < a.size(); ++i)
         if ((a[i] - b[i]).allFinite())
             d.push_back((a[i] - b[i]).norm());
-    if (d.empty())
-        return 0.0;
-    std::nth_element(d.begin(), d.begin() + static_cast<std::ptrdiff_t>(d.size() / 2), d.end());
-    return d[d.size() / 2];
+    return d.empty() ? 0.0 : median_of(d);
 }
 
 /// Frame with X along `across` and Z as near to `up` as it can be.

@@ -1,5 +1,6 @@
 #include "core/motion/uniform.h"
 
+#include "core/base/median.h"
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 
@@ -99,9 +100,7 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
         steps.push_back(step);
     }
     std::vector<double> sorted = steps;
-    const auto middle = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2);
-    std::nth_element(sorted.begin(), middle, sorted.end());
-    const double median = *middle;
+    const double median = median_of(sorted);
     const double span = times_s.back() - times_s.front();
     const double mean = span / static_cast<double>(steps.size());
 
@@ -193,9 +192,7 @@ double unevenness(const Eigen::MatrixXd& rows, const std::vector<double>& t) {
     std::vector<double> squares;
     for (const auto& entry : found)
         squares.push_back(entry.second);
-    const auto middle = squares.begin() + static_cast<std::ptrdiff_t>(squares.size() / 2);
-    std::nth_element(squares.begin(), middle, squares.end());
-    return *middle;
+    return median_of(squares);
 }
 
 void settle_tremble(const std::vector<Eigen::MatrixXd>& series, const std::vector<double>& times_s,

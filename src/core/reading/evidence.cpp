@@ -17,7 +17,7 @@ Evidence below(double value, double limit, double width, double uncertainty) {
     return above(-value, -limit, width, uncertainty);
 }
 
-Evidence all_of(std::initializer_list<Evidence> conditions) {
+Evidence all_of(const std::vector<Evidence>& conditions) {
     constexpr double kRuledOut = 0.05;
     double weakest = 1.0;
     bool complete = true;
@@ -30,7 +30,7 @@ Evidence all_of(std::initializer_list<Evidence> conditions) {
     return weakest;
 }
 
-Evidence any_of(std::initializer_list<Evidence> conditions) {
+Evidence any_of(const std::vector<Evidence>& conditions) {
     Evidence strongest;
     for (const Evidence& condition : conditions)
         if (condition)

@@ -1,7 +1,7 @@
 #pragma once
 
-#include <initializer_list>
 #include <optional>
+#include <vector>
 
 namespace kite {
 
@@ -17,10 +17,10 @@ Evidence below(double value, double limit, double width, double uncertainty = 0.
 
 /// Conditions that must all hold: the weakest counts. Not judged if one is not judged, unless
 /// another one already rules it out (below 0.05).
-Evidence all_of(std::initializer_list<Evidence> conditions);
+Evidence all_of(const std::vector<Evidence>& conditions);
 
 /// Any condition is enough: the strongest counts. Not judged only if none is judged.
-Evidence any_of(std::initializer_list<Evidence> conditions);
+Evidence any_of(const std::vector<Evidence>& conditions);
 
 /// From here on a fault counts as present.
 inline constexpr double kEnoughEvidence = 0.6;

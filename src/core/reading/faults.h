@@ -1,16 +1,11 @@
 #pragma once
 
-#include "core/measures/analyse.h"
-#include "core/reading/evidence.h"
+#include "core/reading/rules.h"
 
 #include <string>
 #include <vector>
 
 namespace kite {
-
-/// Earlier phases come first: a fault is traced back to the earliest one.
-enum class Phase { Backswing, Transition, Downswing, FollowThrough };
-std::string_view key_of(Phase phase);
 
 /// One reason for a fault: a sentence template (docs/architecture.md, "Words"), the values that go
 /// into its places {1}, {2} …, and the moment to which the reason leads.
@@ -24,10 +19,10 @@ struct Because {
     std::vector<Value> values;
     double t_s = kMissing;         ///< where to look
     std::vector<Segment> segments; ///< which curves to light up
-    enum class About { Anything, Peaks, Reversals };
     About about = About::Anything; ///< what of these parts it compares
 };
 
+/// A fault as it was judged on one swing.
 struct Fault {
     std::string id;
     Phase phase = Phase::Downswing;
@@ -35,10 +30,19 @@ struct Fault {
     std::vector<Because> because; ///< filled while the evidence is enough
     std::vector<std::string> leads_to;
 
+    std::string title; ///< the rule's own words, English
+    std::string why;
+    std::string ball;
+    double weight = 1.0;         ///< in the choice of what to mend first
+    std::string does_not_count;  ///< why the school does not count it; empty: it counts
+    bool can_come_first = false; ///< out of turn, as the school has it
+    Judged judged;               ///< from the measures to the evidence; lives as long as its rules
+
     bool is_present() const { return evidence && *evidence >= kEnoughEvidence; }
+    bool counts() const { return does_not_count.empty(); }
 };
 
-/// Judges every rule that is built so far, in order of phase. Limits: common practice, no source.
-std::vector<Fault> judge_faults(const Analysis& analysis);
+/// Judges every rule, in the order of the book.
+std::vector<Fault> judge_faults(const Analysis& analysis, const Rules& rules);
 
 } // namespace kite

@@ -30,7 +30,7 @@ std::vector<std::string> reachable(const std::vector<Fault>& faults, const Fault
         const Fault* fault = find_fault(faults, id);
         if (fault == nullptr)
             continue;
-        if (fault->is_present())
+        if (fault->is_present() && fault->counts())
             out.push_back(id);
         open.insert(open.end(), fault->leads_to.begin(), fault->leads_to.end());
     }
@@ -38,9 +38,11 @@ std::vector<std::string> reachable(const std::vector<Fault>& faults, const Fault
 }
 
 double explained_evidence(const std::vector<Fault>& faults, const Fault& fault) {
-    double sum = *fault.evidence;
-    for (const std::string& id : reachable(faults, fault))
-        sum += *find_fault(faults, id)->evidence;
+    double sum = fault.weight * *fault.evidence;
+    for (const std::string& id : reachable(faults, fault)) {
+        const Fault& other = *find_fault(faults, id);
+        sum += other.weight * *other.evidence;
+    }
     return sum;
 }
 
@@ -106,7 +108,7 @@ const Fault* Reading::find(const std::string& id) const {
     return find_fault(faults, id);
 }
 
-bool Reading::names(Because::About about, Segment a, Segment b) const {
+bool Reading::names(About about, Segment a, Segment b) const {
     if (!first_fix)
         return false;
     std::vector<std::string> ids = explained;
@@ -129,9 +131,16 @@ std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
     // Candidates are those within kEqual of the largest sum, whatever the order of the list; among
     // them the earlier phase, then the stronger evidence, then the name.
     constexpr double kEqual = 0.05;
+    const auto is_candidate = [](const Fault& fault) {
+        return fault.is_present() && fault.counts();
+    };
+    // As the school has it, some may come first out of turn.
+    for (const Fault& fault : faults)
+        if (is_candidate(fault) && fault.can_come_first)
+            return fault.id;
     double largest = 0.0;
     for (const Fault& fault : faults)
-        if (fault.is_present())
+        if (is_candidate(fault))
             largest = std::max(largest, explained_evidence(faults, fault));
     const Fault* best = nullptr;
     const auto before = [](const Fault& a, const Fault& b) {
@@ -142,7 +151,7 @@ std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
         return a.id < b.id;
     };
     for (const Fault& fault : faults)
-        if (fault.is_present() && explained_evidence(faults, fault) >= largest - kEqual &&
+        if (is_candidate(fault) && explained_evidence(faults, fault) >= largest - kEqual &&
             (best == nullptr || before(fault, *best)))
             best = &fault;
     if (best == nullptr)
@@ -157,9 +166,9 @@ void choose(Reading& reading) {
         reading.explained = reachable(reading.faults, *reading.find(*reading.first_fix));
 }
 
-Reading read_swing(const Analysis& analysis) {
+Reading read_swing(const Analysis& analysis, const Rules& rules) {
     Reading out;
-    out.faults = judge_faults(analysis);
+    out.faults = judge_faults(analysis, rules);
     choose(out);
     out.good = find_good(analysis);
     return out;

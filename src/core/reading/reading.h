@@ -18,12 +18,13 @@ struct Reading {
 
     const Fault* find(const std::string& id) const;
     /// Do the first fix or what it leads to give a reason that compares these two parts so?
-    bool names(Because::About about, Segment a, Segment b) const;
+    bool names(About about, Segment a, Segment b) const;
 };
 
-/// The first fix is the present fault that explains most of the evidence at and after it; equal
-/// candidates: the earlier phase wins, then the stronger evidence.
-Reading read_swing(const Analysis& analysis);
+/// The first fix is the present fault that explains most of the evidence at and after it, by the
+/// weights of school and club; equal candidates: the earlier phase wins, then the stronger
+/// evidence. The rules must outlive the reading.
+Reading read_swing(const Analysis& analysis, const Rules& rules);
 
 /// Chooses the first fix among the faults of a reading, and what it explains.
 void choose(Reading& reading);

@@ -38,37 +38,6 @@ std::string filled(const std::string& text, const std::vector<std::string>& valu
     return out;
 }
 
-struct FaultWords {
-    const char* id;
-    const char* title;
-    const char* why;
-    const char* ball;
-};
-
-constexpr std::array kFaultWords{
-    FaultWords{"upper-body-first", KITE_TR("The upper body starts down first"),
-               KITE_TR("The pelvis should turn back towards the target while the torso, arms and "
-                       "club are still finishing the backswing."),
-               KITE_TR("Slices, pulls and steep, deep divots go with this. They should fade as the "
-                       "pelvis starts first.")},
-    FaultWords{"out-of-order", KITE_TR("The peaks are out of order"),
-               KITE_TR("Each part should reach its top speed after the one below it, so that speed "
-                       "is handed on up to the club."),
-               KITE_TR("Weak shots for the effort go with this. The ball should come off stronger "
-                       "at the same effort.")},
-    FaultWords{"bunched-peaks", KITE_TR("Pelvis and torso go as one block"),
-               KITE_TR("The pelvis should reach its top speed first and be clearly more open than "
-                       "the torso at impact."),
-               KITE_TR("Slices and weak shots go with this. Contact should get stronger as the "
-                       "pelvis clears ahead of the torso.")},
-};
-
-const FaultWords* find_words(const std::string& id) {
-    const auto* found = std::find_if(kFaultWords.begin(), kFaultWords.end(),
-                                     [&](const FaultWords& words) { return id == words.id; });
-    return found == kFaultWords.end() ? nullptr : found;
-}
-
 std::string write_order(const Analysis& analysis, const Language& language) {
     const Sequence& sequence = analysis.sequence;
     if (sequence.order.size() < 2)
@@ -181,11 +150,6 @@ std::string sentence(const Because& because, const Language& language) {
     return filled(because.text, values, language);
 }
 
-std::string title_of_fault(const std::string& id, const Language& language) {
-    const FaultWords* words = find_words(id);
-    return words == nullptr ? id : language.translate(words->title);
-}
-
 ReadingWords write_words(const Analysis& analysis, const Reading& reading,
                          const Language& language) {
     ReadingWords out;
@@ -195,26 +159,32 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     for (const Because& good : reading.good)
         out.good.push_back(sentence(good, language));
     if (!reading.first_fix) {
-        const bool judged =
-            std::all_of(reading.faults.begin(), reading.faults.end(),
-                        [](const Fault& fault) { return fault.evidence.has_value(); });
-        out.fix_title = language.translate(judged ? KITE_TR("Nothing to mend here")
-                                                  : KITE_TR("No fault shown"));
-        out.fix_why = language.translate(
-            judged ? KITE_TR("None of the faults judged so far has enough evidence in this swing.")
-                   : KITE_TR("Some faults could not be judged from this source."));
+        const auto judged =
+            std::count_if(reading.faults.begin(), reading.faults.end(),
+                          [](const Fault& fault) { return fault.evidence.has_value(); });
+        const auto all = static_cast<std::ptrdiff_t>(reading.faults.size());
+        // What most rules could look at and did not find is not there; of less nothing is said.
+        const bool most = 4 * judged >= 3 * all;
+        out.fix_title =
+            language.translate(most ? KITE_TR("Nothing to mend here") : KITE_TR("No fault shown"));
+        out.fix_why =
+            judged == all
+                ? language.translate(
+                      KITE_TR("None of the faults judged has enough evidence in this swing."))
+                : filled(KITE_TR("{1} faults were judged and none has enough evidence; {2} could "
+                                 "not be judged from this source."),
+                         {std::to_string(judged), std::to_string(all - judged)}, language);
         return out;
     }
     const Fault& fault = *reading.find(*reading.first_fix);
-    out.fix_title = title_of_fault(fault.id, language);
-    if (const FaultWords* words = find_words(fault.id)) {
-        out.fix_why = language.translate(words->why);
-        out.ball = language.translate(words->ball);
-    }
+    out.fix_title = language.translate(fault.title);
+    out.fix_why = language.translate(fault.why);
+    out.ball = language.translate(fault.ball);
     for (const Because& because : fault.because)
         out.because.push_back(sentence(because, language));
     for (const std::string& id : reading.explained)
-        out.leads_to += (out.leads_to.empty() ? "" : "; ") + title_of_fault(id, language);
+        out.leads_to +=
+            (out.leads_to.empty() ? "" : "; ") + language.translate(reading.find(id)->title);
     return out;
 }
 

@@ -38,7 +38,4 @@ struct ReadingWords {
 ReadingWords write_words(const Analysis& analysis, const Reading& reading,
                          const Language& language = {});
 
-/// The title of a fault in plain words.
-std::string title_of_fault(const std::string& id, const Language& language = {});
-
 } // namespace kite

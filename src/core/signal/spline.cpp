@@ -41,8 +41,7 @@ Matrix4d driven(double f) {
     for (std::size_t i = 0; i < 4; ++i)
         for (std::size_t j = 0; j < 4; ++j)
             Q(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j)) =
-                power[7 - i - j] /
-                (kFactorial[i] * kFactorial[j] * static_cast<double>(7 - i - j));
+                power[7 - i - j] / (kFactorial[i] * kFactorial[j] * static_cast<double>(7 - i - j));
     return Q;
 }
 

@@ -179,6 +179,8 @@ void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
         for (const Because& because : fault.because)
             entry["because"].push_back(sentence(because));
         entry["leads_to"] = fault.leads_to;
+        if (!fault.counts())
+            entry["does_not_count"] = fault.does_not_count;
         out["faults"].push_back(std::move(entry));
     }
     if (!reading.first_fix) {
@@ -221,6 +223,9 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["wrist"] = {{"max_deg", number(analysis.wrist.max_deg)},
                     {"release_t", number(analysis.wrist.release_t_s)}};
     out["speed"] = {{"ratio", number(analysis.speed.ratio)}};
+    out["delivery"] = Json::object();
+    out["takeaway"] = {{"order", keys_of(analysis.takeaway.order)}};
+    out["address"] = Json::object();
     out["tempo"] = Json::object();
     put_measures(out, analysis);
     if (const auto& launch = analysis.launch)

@@ -242,7 +242,8 @@ int pose_csv_sureness(std::string_view bytes, const std::filesystem::path& path)
     const bool is_text = head.substr(0, 512).find('\0') == std::string_view::npos;
     if (is_text && lower_case(head).find("kite-hinge: pose") != std::string::npos)
         return 95;
-    if (is_text && head.find("_qw") != std::string_view::npos && head.find("time_s") != std::string_view::npos)
+    if (is_text && head.find("_qw") != std::string_view::npos &&
+        head.find("time_s") != std::string_view::npos)
         return 80;
     const std::string extension = lower_case(path.extension().string());
     return extension == ".csv" || extension == ".txt" ? 20 : 1;

@@ -1,5 +1,6 @@
 #include "formats/text/metadata.h"
 
+#include "core/base/median.h"
 #include "core/motion/plausible.h"
 #include "formats/text/numbers.h"
 
@@ -95,9 +96,8 @@ Outcome<std::vector<double>> read_times(const DelimitedTable& table, const Metad
             steps.push_back(step);
     if (steps.size() < 8)
         return out;
-    const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
-    std::nth_element(steps.begin(), middle, steps.end());
-    const double rate_hz = 1.0 / *middle;
+    const double middle = median_of(steps);
+    const double rate_hz = 1.0 / middle;
     if (plausible::kRate_hz.holds(rate_hz))
         return out;
     struct Unit {
@@ -120,7 +120,7 @@ Outcome<std::vector<double>> read_times(const DelimitedTable& table, const Metad
         return out;
     }
     // Numbers of frames, with the rate beside them.
-    if (metadata.rate_hz && std::abs(*middle - 1.0) < 1e-6) {
+    if (metadata.rate_hz && std::abs(middle - 1.0) < 1e-6) {
         for (double& t : out.value)
             t /= *metadata.rate_hz;
         out.add({Severity::Warning, "time-unit-mended",

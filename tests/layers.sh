@@ -1,0 +1,40 @@
+#!/usr/bin/env bash
+# Which folder may include what, by the headers that sources name: links alone do not see a header
+# that needs no library. Usage: layers.sh SOURCE_FOLDER
+set -euo pipefail
+cd "$1"
+found=0
+# may FOLDER PREFIX…: sources of the folder include only headers that begin so.
+may() {
+    local folder=$1 allowed
+    shift
+    allowed=$(printf '|%s' "$@")
+    local wrong
+    wrong=$(grep -rnE '^#include "' "src/$folder" --include='*.h' --include='*.cpp' |
+        grep -vE "#include \"(${allowed#|})" || true)
+    if [ -n "$wrong" ]; then
+        printf 'src/%s may include %s alone:\n%s\n' "$folder" "$*" "$wrong"
+        found=1
+    fi
+}
+may core/base core/base/
+may core/signal core/base/ core/signal/
+may core/motion core/base/ core/signal/ core/motion/
+may core/measures core/base/ core/signal/ core/motion/ core/measures/
+may core/catalogue core/base/ core/signal/ core/motion/ core/measures/ core/catalogue/
+may core/reading core/
+may core/sets core/
+may formats core/ formats/
+may simulate core/ simulate/
+may cli core/ formats/ simulate/ cli/
+may app/theme core/ app/theme/
+may app/session core/ formats/ app/theme/ app/session/
+may app/charts core/ app/theme/ app/session/ app/charts/
+may app/widgets core/ app/theme/ app/session/ app/widgets/
+may app/shell core/ app/theme/ app/widgets/ app/shell/
+# No Qt in what computes, reads and writes.
+if grep -rnE '#include <Q[A-Z]' src/core src/formats src/simulate src/cli; then
+    echo "no Qt belongs there"
+    found=1
+fi
+exit $found
