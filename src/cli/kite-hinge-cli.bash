@@ -1,7 +1,7 @@
 # bash completion for kite-hinge-cli
 _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
-    local common="--handed --club --convention --separation --top --cutoff --swing --up --target --target-deg --names --help"
+    local common="--handed --club --convention --separation --top --cutoff --swing --school --face --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
         COMPREPLY=($(compgen -W "analyse convert compare diagnose simulate --help --version" -- "$word"))
         return
@@ -11,8 +11,10 @@ _kite_hinge_cli() {
         --club) COMPREPLY=($(compgen -W "driver wood iron wedge" -- "$word")); return ;;
         --convention) COMPREPLY=($(compgen -W "axis resultant plane" -- "$word")); return ;;
         --separation) COMPREPLY=($(compgen -W "projected joint" -- "$word")); return ;;
+        --school) COMPREPLY=($(compgen -W "none stretch depth-first own-pivot shift-then-turn finish-first" -f -- "$word")); return ;;
+        --face) COMPREPLY=($(compgen -W "square shut open" -- "$word")); return ;;
         --top) COMPREPLY=($(compgen -W "club arm" -- "$word")); return ;;
-        --fault) COMPREPLY=($(compgen -W "upper-body-first out-of-order bunched-peaks" -- "$word")); return ;;
+        --fault) COMPREPLY=($(compgen -W "shallow-hip-load backswing-slide reverse-tilt short-torso-turn over-hinge late-pelvis-start upper-body-first no-recentre lead-hip-up no-drop no-stretch over-separation spin-out slide cast early-rise early-extension outside-path arms-behind lead-hip-not-back flip out-of-order bunched-peaks no-slow-down hip-stall square-hips over-open hang-back no-push early-club-peak short-finish" -- "$word")); return ;;
     esac
     case $word in
         -*)

@@ -25,6 +25,7 @@ SwingParameters typical_swing(ClubKind club) {
         scale_speed(0.9, 0.9);
         p.club_turn.top_deg += 22.0;
         p.lead_arm.top_deg += 10.0;
+        p.lead_arm.impact_deg += 2.0;
         p.torso.top_deg += 8.0;
         p.pelvis.top_deg += 6.0;
         p.pelvis_path.impact_m.x() = 0.08;

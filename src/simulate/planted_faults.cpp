@@ -7,42 +7,169 @@ namespace kite::simulate {
 
 namespace {
 
-/// The torso reverses before the pelvis and opens faster; the pelvis follows.
-void plant_upper_body_first(SwingParameters& p, double s) {
-    p.torso.reversal_before_ms += 35.0 * s;
-    p.pelvis.reversal_before_ms -= 25.0 * s;
-    p.torso.impact_deg += 10.0 * s;
-    p.pelvis.impact_deg -= 8.0 * s;
-}
+using Parameters = SwingParameters;
 
-/// The torso hands on its speed after the arm has peaked.
-void plant_out_of_order(SwingParameters& p, double s) {
-    p.torso.peak_before_ms = std::max(28.0, p.torso.peak_before_ms - 30.0 * s);
-    p.lead_arm.peak_before_ms += 20.0 * s;
-    p.torso.at_impact_share = std::min(0.93, p.torso.at_impact_share + 0.26 * s);
-}
-
-/// Pelvis and torso reach their top speed together and face the same way at impact.
-void plant_bunched_peaks(SwingParameters& p, double s) {
-    const double share = std::min(1.0, s);
-    p.pelvis.peak_before_ms += share * (p.torso.peak_before_ms - p.pelvis.peak_before_ms);
-    p.torso.top_deg += 14.0 * s; // a shorter turn, so that the early downswing stays together
-    p.pelvis.impact_deg -= 13.0 * s;
-    p.torso.impact_deg += 8.0 * s;
-    // The pelvis slows while the torso goes on.
-    p.pelvis.at_impact_share = std::max(0.5, p.pelvis.at_impact_share - 0.04 * s);
-    p.torso.at_impact_share = std::min(0.95, p.torso.at_impact_share + 0.14 * s);
-}
-
+/// How each fault is planted, strength 1 being clear. One of the diagnosis is not here: a club that
+/// gains after the ball, which this model's speed curves cannot do.
 struct Entry {
     std::string_view id;
-    void (*apply)(SwingParameters&, double);
+    void (*apply)(Parameters& p, double s);
 };
 
+void start_together(Parameters& p, double s) {
+    const double club = p.club_turn.reversal_before_ms;
+    const double share = std::min(1.0, s);
+    for (Segment segment : {Segment::Pelvis, Segment::Torso, Segment::LeadArm}) {
+        double& reversal = p.part(segment).reversal_before_ms;
+        const double wanted = club + (segment == Segment::Pelvis  ? 8.0
+                                      : segment == Segment::Torso ? -10.0
+                                                                  : 0.0);
+        reversal += share * (wanted - reversal);
+    }
+    p.club_turn.top_deg += 20.0 * share; // the wrists hinge no more for it
+}
+
 constexpr std::array kEntries{
-    Entry{"upper-body-first", plant_upper_body_first},
-    Entry{"out-of-order", plant_out_of_order},
-    Entry{"bunched-peaks", plant_bunched_peaks},
+    Entry{"shallow-hip-load", [](Parameters& p, double s) { p.pelvis.top_deg += 27.0 * s; }},
+    Entry{"backswing-slide",
+          [](Parameters& p, double s) {
+              p.pelvis_path.arm_level_back_m.x() -= 0.05 * s;
+              p.pelvis_path.top_m.x() -= 0.02 * s;
+          }},
+    Entry{"reverse-tilt",
+          [](Parameters& p, double s) {
+              p.spine_lean_top_deg += 14.0 * s;
+              p.pelvis_path.top_m.x() -= 0.01 * s;
+          }},
+    Entry{"short-torso-turn", [](Parameters& p, double s) { p.torso.top_deg += 27.0 * s; }},
+    Entry{"over-hinge", [](Parameters& p, double s) { p.club_turn.top_deg -= 42.0 * s; }},
+    Entry{"late-pelvis-start", start_together},
+    // The torso reverses before the pelvis and opens faster; the pelvis follows.
+    Entry{"upper-body-first",
+          [](Parameters& p, double s) {
+              p.torso.reversal_before_ms += 47.0 * s;
+              p.pelvis.reversal_before_ms -= 25.0 * s;
+              p.torso.impact_deg += 10.0 * s;
+              p.pelvis.impact_deg -= 8.0 * s;
+          }},
+    Entry{"no-recentre",
+          [](Parameters& p, double s) {
+              p.pelvis_path.top_m.x() -= 0.04 * s;
+              p.force.arm_level_down_pct -= 30.0 * s;
+              p.force.top_pct -= 10.0 * s;
+          }},
+    Entry{"lead-hip-up", [](Parameters& p, double s) { p.pelvis_tilt_down_deg += 9.0 * s; }},
+    Entry{"no-drop",
+          [](Parameters& p, double s) {
+              p.pelvis_path.arm_level_down_m.z() += 0.042 * s;
+              p.pelvis_path.top_m.z() = -0.008;
+          }},
+    Entry{"no-stretch",
+          [](Parameters& p, double s) {
+              p.torso.reversal_before_ms += 16.0 * s;
+              p.pelvis.impact_deg -= 8.0 * s;
+              p.torso.impact_deg -= 4.0 * s;
+          }},
+    Entry{"over-separation",
+          [](Parameters& p, double s) {
+              p.torso.top_deg -= 15.0 * s;
+              p.torso.reversal_before_ms -= 12.0 * s;
+          }},
+    Entry{"spin-out",
+          [](Parameters& p, double s) { p.pelvis_path.arm_level_down_m.y() -= 0.038 * s; }},
+    Entry{"slide",
+          [](Parameters& p, double s) {
+              p.pelvis_path.impact_m.x() += 0.09 * s;
+              p.pelvis_path.arm_level_down_m.x() += 0.03 * s;
+              p.pelvis.impact_deg -= 27.0 * s;
+              p.torso.impact_deg -= 18.0 * s;
+              p.torso.reversal_before_ms -= 20.0 * s;
+          }},
+    Entry{"cast",
+          [](Parameters& p, double s) { p.club_turn.peak_deg_s *= 1.0 - 0.38 * std::min(1.3, s); }},
+    Entry{"early-rise", [](Parameters& p, double s) { p.pelvis_path.impact_m.z() += 0.06 * s; }},
+    Entry{"early-extension",
+          [](Parameters& p, double s) { p.pelvis_path.impact_m.y() -= 0.06 * s; }},
+    Entry{"outside-path", [](Parameters& p, double s) { p.path_deg += 9.0 * s; }},
+    Entry{"arms-behind",
+          [](Parameters& p, double s) {
+              p.torso.impact_deg += 15.0 * s;
+              p.club_turn.top_deg += 8.0 * s;
+          }},
+    Entry{"lead-hip-not-back",
+          [](Parameters& p, double s) {
+              p.pelvis_path.impact_m.y() -= 0.1 * s;
+              p.pelvis_path.arm_level_down_m.y() -= 0.008 * s;
+          }},
+    Entry{"flip",
+          [](Parameters& p, double s) {
+              p.lead_arm.impact_deg -= (p.club == ClubKind::Driver ? 15.0 : 8.0) * s;
+          }},
+    // The torso hands on its speed after the arm has peaked.
+    Entry{"out-of-order",
+          [](Parameters& p, double s) {
+              p.torso.peak_before_ms = std::max(28.0, p.torso.peak_before_ms - 30.0 * s);
+              p.lead_arm.peak_before_ms += 20.0 * s;
+              p.torso.after_impact_share = 1.0; // its peak lies before the ball
+              p.torso.at_impact_share = std::min(0.92, p.torso.at_impact_share + 0.21 * s);
+          }},
+    // Pelvis and torso reach their top speed together and face the same way at impact.
+    Entry{"bunched-peaks",
+          [](Parameters& p, double s) {
+              const double share = std::min(1.0, s);
+              p.torso.after_impact_share = 1.0;
+              p.pelvis.peak_before_ms += share * (p.torso.peak_before_ms - p.pelvis.peak_before_ms);
+              p.pelvis.impact_deg -= 5.0 * s;
+              p.torso.impact_deg += 16.0 * s;
+              // The pelvis slows while the torso goes on.
+              p.pelvis.at_impact_share = std::max(0.5, p.pelvis.at_impact_share - 0.06 * s);
+              p.torso.at_impact_share = std::min(0.95, p.torso.at_impact_share + 0.10 * s);
+          }},
+    Entry{"no-slow-down",
+          [](Parameters& p, double s) {
+              const double share = std::min(1.3, s);
+              p.pelvis.after_impact_share = p.torso.after_impact_share = 1.0;
+              p.pelvis.at_impact_share += share * (0.88 - p.pelvis.at_impact_share);
+              p.torso.at_impact_share += share * (0.90 - p.torso.at_impact_share);
+              p.lead_arm.at_impact_share += share * (0.90 - p.lead_arm.at_impact_share);
+          }},
+    Entry{"hip-stall",
+          [](Parameters& p, double s) {
+              p.pelvis.at_impact_share = std::max(0.0, p.pelvis.at_impact_share - 0.72 * s);
+          }},
+    Entry{"square-hips",
+          [](Parameters& p, double s) {
+              p.pelvis.impact_deg -= 30.0 * s;
+              p.pelvis.at_impact_share -= 0.2 * std::min(1.5, s);
+              p.torso.impact_deg -= 20.0 * s;
+              p.torso.reversal_before_ms -= 34.0 * s;
+          }},
+    Entry{"over-open", [](Parameters& p, double s) { p.pelvis.impact_deg += 23.0 * s; }},
+    Entry{"hang-back",
+          [](Parameters& p, double s) {
+              p.pelvis_path.impact_m.x() -= 0.09 * s;
+              p.pelvis_path.arm_level_down_m.x() -= 0.02 * s;
+              p.lead_arm.impact_deg += 4.0 * s;
+              p.club_turn.top_deg += 8.0 * s;
+              p.force.impact_pct -= 25.0 * s;
+          }},
+    Entry{"no-push",
+          [](Parameters& p, double s) {
+              p.pelvis_path.impact_m.z() -= 0.045 * s;
+              p.pelvis_path.arm_level_down_m.z() += 0.004 * s;
+          }},
+    Entry{"early-club-peak",
+          [](Parameters& p, double s) {
+              p.club_turn.peak_before_ms += 22.0 * s;
+              p.club_turn.at_impact_share = 1.0 - 0.08 * std::min(1.0, s);
+          }},
+    Entry{"short-finish",
+          [](Parameters& p, double s) {
+              p.pelvis.finish_deg -= 50.0 * s;
+              p.torso.finish_deg -= 70.0 * s;
+              p.pelvis.after_impact_share = 1.05 - 0.25 * std::min(1.0, s);
+              p.torso.after_impact_share = 1.15 - 0.4 * std::min(1.0, s);
+          }},
 };
 
 } // namespace

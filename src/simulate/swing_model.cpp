@@ -188,9 +188,16 @@ SwingModel::Pose SwingModel::trunk(Segment segment, double t_s) const {
     const double bend = rad_from_deg(is_pelvis ? p.pelvis_bend_deg : p.torso_bend_deg);
     const double turn = rad_from_deg(profiles_[index_of(segment)].angle_deg(t_s));
     // Turning about the bent-forward axis, with the trunk leaning away from the target by impact.
-    const double tilt = is_pelvis ? 0.0
-                                  : rad_from_deg(p.torso_side_tilt_impact_deg) *
-                                        blend(t_s, impact_s_ - 0.3, impact_s_ + 0.05);
+    const double top_s = impact_s_ - p.club_turn.reversal_before_ms / 1000.0;
+    const double arm_down_s = impact_s_ - 0.45 * p.club_turn.reversal_before_ms / 1000.0;
+    // About the lab's Y axis a positive angle leans towards the target.
+    const double tilt =
+        is_pelvis ? -rad_from_deg(p.pelvis_tilt_down_deg) *
+                        (blend(t_s, top_s, arm_down_s) - blend(t_s, arm_down_s, impact_s_))
+                  : rad_from_deg(p.torso_side_tilt_impact_deg) *
+                            blend(t_s, impact_s_ - 0.3, impact_s_ + 0.05) +
+                        rad_from_deg(p.spine_lean_top_deg) * (blend(t_s, p.lead_in_s + 0.2, top_s) -
+                                                              blend(t_s, top_s, impact_s_ - 0.05));
     Pose out;
     out.q_lab_segment =
         Quaterniond(AngleAxisd(tilt, Vector3d::UnitY()) * AngleAxisd(bend, Vector3d::UnitX()) *
@@ -221,7 +228,10 @@ SwingModel::Pose SwingModel::club(double t_s) const {
         p.club_roll_deg * (blend(t_s, p.lead_in_s, top_s) - blend(t_s, top_s, impact_s_ + 0.02));
     const Pose lead_arm = arm(t_s);
     Pose out;
-    out.q_lab_segment = plane.frame(profiles_[index_of(Segment::Club)].angle_deg(t_s)) *
+    // Seen from above, a plane turned counter-clockwise brings the head from outside.
+    const AngleAxisd yaw(rad_from_deg(p.path_deg) * blend(t_s, top_s, top_s + 0.15),
+                         Vector3d::UnitZ());
+    out.q_lab_segment = yaw * plane.frame(profiles_[index_of(Segment::Club)].angle_deg(t_s)) *
                         AngleAxisd(rad_from_deg(-roll), Vector3d::UnitZ());
     out.p_lab_m = lead_arm.p_lab_m - p.arm_length_m * (lead_arm.q_lab_segment * Vector3d::UnitZ());
     return out;

@@ -26,7 +26,7 @@ struct PartParameters {
 struct PelvisPath {
     Eigen::Vector3d arm_level_back_m{-0.02, 0.005, 0.0};
     Eigen::Vector3d top_m{-0.005, 0.015, -0.005};
-    Eigen::Vector3d arm_level_down_m{0.07, 0.02, -0.025};
+    Eigen::Vector3d arm_level_down_m{0.07, 0.02, -0.032};
     Eigen::Vector3d impact_m{0.12, 0.025, 0.02};
     Eigen::Vector3d finish_m{0.18, 0.01, 0.05};
 };
@@ -55,11 +55,11 @@ struct SwingParameters {
     double lead_in_s = 0.6;    ///< stillness before the takeaway
     double backswing_s = 0.90; ///< takeaway to the club's reversal
     double follow_s = 0.9;     ///< recorded after impact
-    PartParameters pelvis{335, 85, 450, -48, 48, 0.68, 1.0, 92};
-    PartParameters torso{280, 58, 740, -89, 28, 0.66, 1.0, 105};
-    PartParameters lead_arm{285, 45, 955, -142, 6, 0.70, 0.96, 155};
+    PartParameters pelvis{335, 85, 450, -48, 50, 0.74, 1.05, 118};
+    PartParameters torso{268, 58, 740, -89, 30, 0.70, 1.15, 140};
+    PartParameters lead_arm{285, 45, 1000, -142, 6, 0.70, 0.96, 155};
     /// The club's angle at impact is solved so that the head meets the ball.
-    PartParameters club_turn{270, 1, 2150, -236, 0, 1.0, 0.82, 235};
+    PartParameters club_turn{270, 1, 2150, -203, 0, 1.0, 0.82, 235};
     PelvisPath pelvis_path;
     ForceParameters force;
     double lead_heel_lift_m =
@@ -68,8 +68,11 @@ struct SwingParameters {
     double pelvis_bend_deg = 20.0;
     double torso_bend_deg = 38.0;
     double torso_side_tilt_impact_deg = -12.0; ///< added by impact; negative: lead side lower
-    double shallow_deg = 5.0;    ///< the club's plane flattens by this much after the top
-    double club_roll_deg = 70.0; ///< about the shaft, back and down again
+    double spine_lean_top_deg = -4.0;  ///< face-on, at the top; positive: towards the target
+    double pelvis_tilt_down_deg = 0.0; ///< lead side up as the lead arm comes level, gone by impact
+    double path_deg = 0.0;             ///< by which the club comes from outside in the downswing
+    double shallow_deg = 5.0;          ///< the club's plane flattens by this much after the top
+    double club_roll_deg = 70.0;       ///< about the shaft, back and down again
     double arm_length_m = 0.62;
     double hip_joint_width_m = 0.17;
     double hip_height_m = 0.92;

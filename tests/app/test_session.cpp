@@ -204,7 +204,7 @@ TEST_F(Session, TheListKeepsTheRulesOfItemModels) {
           swing("Cy", ClubKind::Iron, 3)});
     filter.set_words(QStringLiteral("iron"));
     EXPECT_EQ(filter.rowCount(), 2);
-    filter.set_sort(SwingFilter::Sort::FastestHead);
+    filter.set_sort(SwingFilter::Sort::ClubHeadSpeed);
     mark(0, true, false);
     const auto removed = model.remove(1);
     ASSERT_NE(removed, nullptr);

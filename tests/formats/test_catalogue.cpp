@@ -33,7 +33,8 @@ Analysis whole_swing(std::uint32_t seed = 1, double noise_mm = 0.4) {
 }
 
 Json json_of(const Analysis& analysis) {
-    return Json::parse(to_json("swing", analysis, read_swing(analysis, formats::plain_rules()), {}));
+    return Json::parse(
+        to_json("swing", analysis, read_swing(analysis, formats::plain_rules()), {}));
 }
 
 /// "a.b.c" → /a/b/c
@@ -151,11 +152,10 @@ TEST(Catalogue, TheDocumentIsMadeFromIt) {
 
 // One entry more: it stands everywhere without another line anywhere.
 TEST(Catalogue, AMeasureIsOneEntry) {
-    const ExtraMeasure extra(
-        {"test.twice_tempo", "Twice the tempo", "Twice the tempo", "to 1", 1, 0.4, "tempo", true,
-         [](const Analysis& a) {
-             return Measured{2.0 * a.tempo.ratio, 0.1};
-         }});
+    const ExtraMeasure extra({"test.twice_tempo", "Twice the tempo", "Twice the tempo", "to 1", 1,
+                              0.4, "tempo", true, [](const Analysis& a) {
+                                  return Measured{2.0 * a.tempo.ratio, 0.1};
+                              }});
     const Analysis analysis = whole_swing();
     const double wanted = 2.0 * analysis.tempo.ratio;
 

@@ -70,6 +70,7 @@ std::vector<Fault> judge_faults(const Analysis& analysis, const Rules& rules) {
         fault.judged = judge(rule->when, rules, analysis);
         // What weighs nothing with this club says nothing about it.
         const bool silent = school.not_judged.count(rule->id) > 0 || !(fault.weight > 0.0);
+        fault.applies = !silent && !fault.judged.silent;
         fault.evidence = silent ? Evidence{} : fault.judged.evidence;
         if (fault.is_present())
             add_reasons(fault.judged, analysis, fault.because);

@@ -36,6 +36,7 @@ struct Fault {
     double weight = 1.0;         ///< in the choice of what to mend first
     std::string does_not_count;  ///< why the school does not count it; empty: it counts
     bool can_come_first = false; ///< out of turn, as the school has it
+    bool applies = true;         ///< false: it says nothing with this club, or in this school
     Judged judged;               ///< from the measures to the evidence; lives as long as its rules
 
     bool is_present() const { return evidence && *evidence >= kEnoughEvidence; }

@@ -103,7 +103,8 @@ Judged judge_term(const Condition& condition, const Rules& rules, const Analysis
     const bool silent =
         condition.not_with.count(analysis.club) > 0 ||
         (!condition.only_with.empty() && condition.only_with.count(analysis.club) == 0);
-    if (!limit || silent)
+    out.silent = !limit || silent;
+    if (out.silent)
         return out;
     out.limit = limit->value;
     out.width = limit->width;
@@ -152,6 +153,10 @@ Judged judge(const Condition& condition, const Rules& rules, const Analysis& ana
         out.of.push_back(judge(one, rules, analysis));
         evidence.push_back(out.of.back().evidence);
     }
+    const auto is_silent = [](const Judged& one) { return one.silent; };
+    out.silent = condition.kind == Condition::Kind::All
+                     ? std::any_of(out.of.begin(), out.of.end(), is_silent)
+                     : std::all_of(out.of.begin(), out.of.end(), is_silent);
     if (condition.kind == Condition::Kind::Weighted)
         out.evidence = weighted(condition, out.of);
     else

@@ -128,7 +128,8 @@ struct Judged {
     Measured value;
     double limit = kMissing; ///< as it holds here, `beyond_u` included
     double width = kMissing;
-    Evidence evidence; ///< empty: not judged
+    Evidence evidence;   ///< empty: not judged
+    bool silent = false; ///< says nothing with this club, or in this school
     std::vector<Judged> of;
 
     /// By how much the term would have to change for this to speak no longer (evidence 0.5);

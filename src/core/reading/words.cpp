@@ -159,12 +159,14 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     for (const Because& good : reading.good)
         out.good.push_back(sentence(good, language));
     if (!reading.first_fix) {
-        const auto judged =
-            std::count_if(reading.faults.begin(), reading.faults.end(),
-                          [](const Fault& fault) { return fault.evidence.has_value(); });
-        const auto all = static_cast<std::ptrdiff_t>(reading.faults.size());
+        std::ptrdiff_t judged = 0;
+        std::ptrdiff_t all = 0;
+        for (const Fault& fault : reading.faults) {
+            judged += fault.evidence ? 1 : 0;
+            all += fault.evidence || fault.applies ? 1 : 0;
+        }
         // What most rules could look at and did not find is not there; of less nothing is said.
-        const bool most = 4 * judged >= 3 * all;
+        const bool most = 5 * judged >= 4 * all && judged > 0;
         out.fix_title =
             language.translate(most ? KITE_TR("Nothing to mend here") : KITE_TR("No fault shown"));
         out.fix_why =

@@ -126,7 +126,10 @@ void put_measures(Json& out, const Analysis& analysis) {
         std::size_t begin = 0;
         for (std::size_t dot = key.find('.'); dot != std::string_view::npos && !at->is_null();
              dot = key.find('.', begin)) {
-            Json& next = (*at)[std::string(key.substr(begin, dot - begin))];
+            const std::string name(key.substr(begin, dot - begin));
+            if (!at->contains(name))
+                (*at)[name] = Json::object();
+            Json& next = (*at)[name];
             at = &next;
             begin = dot + 1;
         }
