@@ -102,7 +102,11 @@ Delivery calc_delivery(const SegmentMotion* club, const std::vector<Vector3d>& h
     const auto& impact = moments[Moment::Impact];
     if (!impact)
         return out;
-    if (club != nullptr)
+    // Where the shaft or the arm itself had to tell impact, it leans as at address by definition.
+    const bool by_shaft = moments.impact_source == ImpactSource::Shaft ||
+                          moments.impact_source == ImpactSource::Arm ||
+                          moments.impact_source == ImpactSource::Peak;
+    if (club != nullptr && !by_shaft)
         add_shaft_lean(*club, moments, out);
     add_low_point(head_m, rate_hz, impact->t_s, std::isfinite(impact->u_s) ? impact->u_s : 0.0,
                   out);

@@ -11,6 +11,7 @@ namespace kite {
 
 /// How shaft and club head come to the ball, just before impact. Its path and attack are in Speed.
 struct Delivery {
+    /// Not given where the shaft itself had to tell when impact was.
     /// Shaft (head → grip) from the vertical in the plane through the target line and the vertical,
     /// positive with the grip ahead of the head.
     double shaft_lean_deg = kMissing;

@@ -94,7 +94,7 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
 
     auto* right = new QVBoxLayout;
     right->setSpacing(theme.scaled(10));
-    right->addWidget(make_card(this, {{reading, 1}}), 13);
+    right->addWidget(make_card(this, {{reading, 1}}), 16);
     pictures_ = new QStackedWidget(this);
     pictures_->addWidget(kite_);
     for (const auto from : {FigureView::From::FaceOn, FigureView::From::DownTheLine})
@@ -120,7 +120,7 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     choice_layout->addStretch(1);
     connect(picture_choice_, &QButtonGroup::idClicked, this, &BenchView::show_picture);
     show_picture(0);
-    right->addWidget(make_card(this, {{choice, 0}, {pictures_, 1}}), 9);
+    right->addWidget(make_card(this, {{choice, 0}, {pictures_, 1}}), 8);
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),

@@ -256,6 +256,58 @@ void draw_wrist(QPainter& painter, const QString& key, const Pens& pens) {
         draw_arrow(painter, head, head + QPointF(20, 46), pens.accent);
 }
 
+/// What of a picture a topic means, where a line or an arrow is enough.
+struct Mark {
+    const char* key;
+    QPointF from;
+    QPointF to;
+    enum class Kind { Arrow, Line, Ring } kind; ///< Ring: about `from`, through `to`
+};
+
+void draw_marks(QPainter& painter, const QString& key, const Pens& pens) {
+    static const std::array kMarks{Mark{"trail_knee", {90, 120}, {104, 120}, Mark::Kind::Ring},
+                                   Mark{"lead_elbow", {152, 70}, {162, 70}, Mark::Kind::Ring},
+                                   Mark{"lead_elbow", {146, 38}, {152, 70}, Mark::Kind::Line},
+                                   Mark{"lead_elbow", {152, 70}, {136, 96}, Mark::Kind::Line},
+                                   Mark{"hand_height", {60, 40}, {60, 8}, Mark::Kind::Arrow},
+                                   Mark{"head", {128, 22}, {164, 22}, Mark::Kind::Arrow},
+                                   Mark{"head", {114, 8}, {114, -8}, Mark::Kind::Line},
+                                   Mark{"spine_lean", {120, 88}, {120, 24}, Mark::Kind::Line},
+                                   Mark{"spine_lean", {120, 34}, {116, 34}, Mark::Kind::Ring},
+                                   Mark{"shaft_lean", {132, 98}, {118, 150}, Mark::Kind::Line},
+                                   Mark{"shaft_lean", {118, 150}, {118, 98}, Mark::Kind::Line},
+                                   Mark{"attack", {84, 132}, {140, 148}, Mark::Kind::Arrow},
+                                   Mark{"low_point", {132, 149}, {137, 149}, Mark::Kind::Ring},
+                                   Mark{"low_point", {118, 160}, {132, 160}, Mark::Kind::Arrow},
+                                   Mark{"stance", {86, 162}, {150, 162}, Mark::Kind::Line},
+                                   Mark{"stance", {126, 150}, {130, 150}, Mark::Kind::Ring},
+                                   Mark{"pelvis_lean", {104, 88}, {104, 30}, Mark::Kind::Line},
+                                   Mark{"pelvis_lean", {104, 44}, {112, 44}, Mark::Kind::Ring},
+                                   Mark{"arm_across", {168, 64}, {96, 40}, Mark::Kind::Arrow},
+                                   Mark{"hip_places", {92, 98}, {92, 62}, Mark::Kind::Arrow},
+                                   Mark{"hip_places", {148, 84}, {148, 52}, Mark::Kind::Arrow},
+                                   Mark{"path", {70, 150}, {180, 132}, Mark::Kind::Arrow},
+                                   Mark{"start_back", {26, 150}, {31, 150}, Mark::Kind::Ring},
+                                   Mark{"start_back", {26, 42}, {31, 42}, Mark::Kind::Ring}};
+    for (const Mark& mark : kMarks) {
+        if (key != QLatin1String(mark.key))
+            continue;
+        painter.setPen(pens.accent);
+        const double reach = QLineF(mark.from, mark.to).length();
+        switch (mark.kind) {
+        case Mark::Kind::Arrow:
+            draw_arrow(painter, mark.from, mark.to, pens.accent);
+            break;
+        case Mark::Kind::Line:
+            painter.drawLine(mark.from, mark.to);
+            break;
+        case Mark::Kind::Ring:
+            painter.drawEllipse(mark.from, reach, reach);
+            break;
+        }
+    }
+}
+
 } // namespace
 
 MeasureSketch::MeasureSketch(QWidget* parent) : QWidget(parent) {
@@ -299,6 +351,7 @@ void MeasureSketch::paintEvent(QPaintEvent* /*event*/) {
         draw_wrist(painter, key, pens);
         break;
     }
+    draw_marks(painter, key, pens);
 }
 
 } // namespace kite::app
