@@ -1,7 +1,7 @@
 #include "app/charts/stair_chart.h"
 #include "app/rooms/bench/bench_view.h"
-#include "app/test_window.h"
 #include "app/rooms/bench/swing_panel.h"
+#include "app/test_window.h"
 
 #include <QCoreApplication>
 #include <QElapsedTimer>

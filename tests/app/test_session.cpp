@@ -197,7 +197,8 @@ TEST_F(Session, FoldersListsAndFilesAreTakenAsTheyAre) {
 // program where one is broken.
 TEST_F(Session, TheListKeepsTheRulesOfItemModels) {
     SwingFilter filter(&model);
-    const QAbstractItemModelTester list(&model, QAbstractItemModelTester::FailureReportingMode::Fatal);
+    const QAbstractItemModelTester list(&model,
+                                        QAbstractItemModelTester::FailureReportingMode::Fatal);
     const QAbstractItemModelTester seen(&filter,
                                         QAbstractItemModelTester::FailureReportingMode::Fatal);
     open({swing("Ada", ClubKind::Iron, 1), swing("Bo", ClubKind::Driver, 2),

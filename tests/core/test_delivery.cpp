@@ -75,7 +75,8 @@ TEST(Delivery, AgreesWithTheModelJustBeforeImpact) {
     const double t = a.moments.time_s(Moment::Impact);
     const Vector3d shaft = model.pose(Segment::Club, t).q_lab_segment * Vector3d::UnitZ();
     EXPECT_NEAR(a.delivery.shaft_lean_deg, deg_from_rad(std::atan2(shaft.x(), shaft.z())), 0.6);
-    // A clubhead's direction turns by several degrees in a frame: within a degree is a third of one.
+    // A clubhead's direction turns by several degrees in a frame: within a degree is a third of
+    // one.
     const Vector3d v = (model.head_m(t - 1e-5) - model.head_m(t - 3e-5)).normalized();
     EXPECT_NEAR(a.speed.club_head_direction_deg, deg_from_rad(std::atan2(-v.y(), v.x())), 0.8);
     EXPECT_LT(a.speed.club_head_direction_deg, -3.0) << "planted from outside";

@@ -281,12 +281,14 @@ TEST(TimeBase, TellsTremblingStampsFromUnevenSamples) {
 TEST(HowSure, SaysWhatWasTakenAsGiven) {
     Case one(2);
     const auto result = one.analysed();
-    const ReadingWords words = write_words(result.value, read_swing(result.value, formats::plain_rules()));
+    const ReadingWords words =
+        write_words(result.value, read_swing(result.value, formats::plain_rules()));
     EXPECT_NE(words.given.find("markers that sit where their names say"), std::string::npos);
     Analysis sensors = result.value;
     sensors.source = Source::Sensors;
     sensors.club_said = false;
-    const std::string given = write_words(sensors, read_swing(sensors, formats::plain_rules())).given;
+    const std::string given =
+        write_words(sensors, read_swing(sensors, formats::plain_rules())).given;
     EXPECT_NE(given.find("clocks agree"), std::string::npos);
     EXPECT_NE(given.find("Nobody said the club"), std::string::npos);
 }

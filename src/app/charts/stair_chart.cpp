@@ -408,7 +408,8 @@ void StairChart::paint_overlay(QCPPainter* painter) const {
     painter->setPen(overlay_pen(colours().ink));
     painter->drawPolyline(stair);
     painter->setBrush(colours().surface);
-    for (const StairStep& step : stair_of_reversals(overlay()->analysis.sequence, overlay()->reading)) {
+    for (const StairStep& step :
+         stair_of_reversals(overlay()->analysis.sequence, overlay()->reading)) {
         const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
                          y_pixel(step.segment, 0.0));
         painter->drawPolygon(QPolygonF{{at.x() - 3.5, at.y()},

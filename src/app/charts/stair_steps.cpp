@@ -9,8 +9,8 @@ namespace kite::app {
 namespace {
 
 template <class Time, class Uncertainty>
-std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading,
-                                About about, Time time_of, Uncertainty uncertainty_of) {
+std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading, About about,
+                                Time time_of, Uncertainty uncertainty_of) {
     std::vector<StairStep> out;
     for (Segment segment : kSequence) {
         const SegmentSequence* part = sequence.find(segment);
@@ -35,8 +35,7 @@ std::vector<StairStep> stair_of(const Sequence& sequence, const Reading& reading
 
 std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading) {
     return stair_of(
-        sequence, reading, About::Peaks,
-        [](const SegmentSequence& part) { return part.peak_t_s; },
+        sequence, reading, About::Peaks, [](const SegmentSequence& part) { return part.peak_t_s; },
         [](const SegmentSequence& part) { return part.peak_t_u_s; });
 }
 
