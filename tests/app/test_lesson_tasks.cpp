@@ -871,3 +871,34 @@ TEST_F(LessonTasks, ACaptureWrittenAgainUnderItsNameIsReadAgain) {
         },
         10000));
 }
+
+// The school changes what is mended first and what counts, never a number; undo brings it back.
+TEST_F(LessonTasks, TheSchoolIsChosenByKeyAndKept) {
+    open_demo();
+    window->select(0);
+    const double lead_ms = window->state()->swing()->analysis.transition.pelvis_lead_ms;
+    const auto read_by = [&]() -> QString {
+        auto* label = window->findChild<QLabel*>(QStringLiteral("read_by"));
+        return label == nullptr ? QString() : label->text();
+    };
+    EXPECT_EQ(read_by(), QString());
+    key(Qt::Key_S);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !read_by().isEmpty(); }, 5000));
+    EXPECT_EQ(read_by(), QStringLiteral("Read by: Stretch"));
+    EXPECT_EQ(window->state()->swing()->rules->school.id, "stretch");
+    EXPECT_DOUBLE_EQ(window->state()->swing()->analysis.transition.pelvis_lead_ms, lead_ms);
+    key(Qt::Key_S, Qt::ShiftModifier);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return read_by().endsWith(QStringLiteral("shut club face")); }, 5000));
+    // A shut face needs 45° and more at impact: these 39° are too few now.
+    const Fault* square = window->state()->swing()->reading.find("square-hips");
+    EXPECT_GT(square->evidence.value(), 0.9);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return read_by().isEmpty(); }, 5000));
+    EXPECT_LT(window->state()->swing()->reading.find("square-hips")->evidence.value(), 0.1);
+    key(Qt::Key_S);
+    window->close();
+    open_window();
+    EXPECT_EQ(window->model()->rules()->school.id, "stretch");
+}

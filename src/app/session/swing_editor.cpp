@@ -114,6 +114,19 @@ private:
     AnalysisOptions after_;
 };
 
+class ChooseRules : public QUndoCommand {
+public:
+    ChooseRules(SwingListModel* model, RulesInUse after, const QString& text)
+        : QUndoCommand(text), model_(model), before_(model->rules()), after_(std::move(after)) {}
+    void undo() override { model_->set_rules(before_); }
+    void redo() override { model_->set_rules(after_); }
+
+private:
+    SwingListModel* model_;
+    RulesInUse before_;
+    RulesInUse after_;
+};
+
 } // namespace
 
 SwingEditor::SwingEditor(SwingListModel* model, QObject* parent) : QObject(parent), model_(model) {}
@@ -169,6 +182,11 @@ void SwingEditor::set_marks(int row, const SwingMarks& marks, const QString& wha
 void SwingEditor::set_options(const AnalysisOptions& options, const QString& what) {
     if (!(options == model_->options()))
         history_.push(new ChooseOptions(model_, options, what));
+}
+
+void SwingEditor::set_rules(const RulesInUse& rules, const QString& what) {
+    if (rules != model_->rules())
+        history_.push(new ChooseRules(model_, rules, what));
 }
 
 } // namespace kite::app

@@ -29,6 +29,7 @@ public:
     /// Good, left out, note.
     void set_marks(int row, const SwingMarks& marks, const QString& what);
     void set_options(const AnalysisOptions& options, const QString& what);
+    void set_rules(const RulesInUse& rules, const QString& what);
 
 signals:
     /// A step was undone or redone that belongs to this swing: it should be seen.

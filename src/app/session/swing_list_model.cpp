@@ -108,9 +108,9 @@ AnalysisOptions SwingListModel::options_of(const Entry& entry) const {
 void SwingListModel::start(Entry& entry) {
     entry.outdated = false;
     if (entry.loaded)
-        reader_.measure(entry.id, entry.loaded, options_of(entry));
+        reader_.measure(entry.id, entry.loaded, options_of(entry), rules_);
     else
-        reader_.read(entry.id, entry.request, read_options_, options_of(entry));
+        reader_.read(entry.id, entry.request, read_options_, options_of(entry), rules_);
 }
 
 void SwingListModel::measure_again(Entry& entry) {
@@ -140,6 +140,15 @@ void SwingListModel::set_options(const AnalysisOptions& options) {
     for (Entry& entry : entries_)
         measure_again(entry);
     emit options_changed();
+}
+
+void SwingListModel::set_rules(RulesInUse rules) {
+    if (rules == rules_)
+        return;
+    rules_ = std::move(rules);
+    for (Entry& entry : entries_)
+        measure_again(entry);
+    emit rules_changed();
 }
 
 SwingListModel::Entry* SwingListModel::find(int id) {
@@ -262,7 +271,8 @@ void SwingListModel::restore(const Removed& removed) {
     // Read, or measured in the way that holds now, if that changed meanwhile.
     if (!reader_.is_busy(entry.id) &&
         (!entry.loaded ||
-         (entry.loaded->ok && !(entry.loaded->analysis.options == options_of(entry)))))
+         (entry.loaded->ok && (!(entry.loaded->analysis.options == options_of(entry)) ||
+                               entry.loaded->rules != rules_))))
         start(entry);
 }
 

@@ -59,6 +59,9 @@ public:
     /// How all swings are measured; a change analyses them again, none is read again.
     const AnalysisOptions& options() const { return options_; }
     void set_options(const AnalysisOptions& options);
+    /// By which rules all swings are read; a change reads them again in words.
+    const RulesInUse& rules() const { return rules_; }
+    void set_rules(RulesInUse rules);
 
     /// A swing keeps its id while rows come and go; -1: there is none.
     int id_of(int row) const;
@@ -83,6 +86,7 @@ public:
 signals:
     void swing_loaded(int row); ///< also after it was analysed again
     void options_changed();
+    void rules_changed();
     void marks_changed(int row);
     /// Of what was asked for since nothing was left to do.
     void progress_changed(int done, int wanted);
@@ -108,6 +112,7 @@ private:
     std::vector<Entry> entries_;
     int next_id_ = 1;
     AnalysisOptions options_;
+    RulesInUse rules_ = rules_without_school();
     formats::ReadOptions read_options_;
     SwingReader reader_;
 };

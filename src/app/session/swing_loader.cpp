@@ -28,13 +28,15 @@ std::shared_ptr<const LoadedSwing> guarded(const std::shared_ptr<const LoadedSwi
     } catch (const std::exception&) {
     }
     auto out = std::make_shared<LoadedSwing>();
+    out->rules = before ? before->rules : rules_without_school();
     out->take = before ? before->take : std::make_shared<const Take>();
     out->file_findings.push_back({Finding::Severity::Error, "task-failed", what, "", mend});
     out->findings = out->file_findings;
     return out;
 }
 
-void measure(LoadedSwing& swing, const AnalysisOptions& options) {
+void measure(LoadedSwing& swing, const AnalysisOptions& options, const RulesInUse& rules) {
+    swing.rules = rules;
     swing.findings = swing.file_findings;
     if (!has_errors(swing.findings)) {
         Outcome<Analysis> analysis = analyse(*swing.take, options);
@@ -44,14 +46,15 @@ void measure(LoadedSwing& swing, const AnalysisOptions& options) {
     }
     swing.ok = !has_errors(swing.findings);
     if (swing.ok)
-        swing.reading = read_swing(swing.analysis, formats::plain_rules());
+        swing.reading = read_swing(swing.analysis, *rules);
 }
 
 } // namespace
 
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
                                               formats::ReadOptions read_options,
-                                              const AnalysisOptions& options) {
+                                              const AnalysisOptions& options,
+                                              const RulesInUse& rules) {
     read_options.axes = request.axes;
     if (request.said.handed)
         read_options.handed = request.said.handed;
@@ -60,25 +63,32 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
     return guarded(nullptr, [&] {
         return swing_of(
             formats::read_take(std::filesystem::path(request.path.toStdString()), read_options),
-            options);
+            options, rules);
     });
 }
 
-std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options) {
+RulesInUse rules_without_school() {
+    // It stands as long as the program.
+    return {RulesInUse(), &formats::plain_rules()};
+}
+
+std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options,
+                                            const RulesInUse& rules) {
     auto out = std::make_shared<LoadedSwing>();
     out->file_findings = std::move(take.findings);
     out->take = std::make_shared<const Take>(std::move(take.value));
-    measure(*out, options);
+    measure(*out, options, rules);
     return out;
 }
 
 std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,
-                                                 const AnalysisOptions& options) {
+                                                 const AnalysisOptions& options,
+                                                 const RulesInUse& rules) {
     return guarded(swing, [&]() -> std::shared_ptr<const LoadedSwing> {
         auto out = std::make_shared<LoadedSwing>();
         out->take = swing->take;
         out->file_findings = swing->file_findings;
-        measure(*out, options);
+        measure(*out, options, rules);
         return out;
     });
 }

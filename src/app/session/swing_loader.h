@@ -32,8 +32,13 @@ struct SwingRequest {
     SwingSaid said = {};
 };
 
+/// The rules that a reading goes by: school and face habit. Readings point into them.
+using RulesInUse = std::shared_ptr<const Rules>;
+RulesInUse rules_without_school();
+
 struct LoadedSwing {
     bool ok = false;
+    RulesInUse rules = rules_without_school();
     std::shared_ptr<const Take> take;   ///< shared by every analysis of the same file
     std::vector<Finding> file_findings; ///< of reading alone
     Analysis analysis;
@@ -44,14 +49,17 @@ struct LoadedSwing {
 /// Reads and analyses one file; runs on a worker thread and touches no interface.
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
                                               formats::ReadOptions read_options,
-                                              const AnalysisOptions& options);
+                                              const AnalysisOptions& options,
+                                              const RulesInUse& rules);
 
 /// What was read, measured.
-std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options);
+std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options,
+                                            const RulesInUse& rules = rules_without_school());
 
-/// The same file measured in another way, without reading it again; as load_swing.
+/// The same file measured or read in another way, without opening it again; as load_swing.
 std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,
-                                                 const AnalysisOptions& options);
+                                                 const AnalysisOptions& options,
+                                                 const RulesInUse& rules);
 
 /// Files, folders and lesson lists opened by the user, as single swings in order. A lesson list
 /// that cannot be read comes back as a request for the list itself, so that its error is shown.

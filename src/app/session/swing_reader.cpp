@@ -17,14 +17,16 @@ SwingReader::~SwingReader() {
 }
 
 void SwingReader::read(int id, const SwingRequest& request,
-                       const formats::ReadOptions& read_options, const AnalysisOptions& options) {
-    start(id, [request, read_options, options, unwanted = unwanted_]() -> Swing {
-        return *unwanted ? nullptr : load_swing(request, read_options, options);
+                       const formats::ReadOptions& read_options, const AnalysisOptions& options,
+                       const RulesInUse& rules) {
+    start(id, [request, read_options, options, rules, unwanted = unwanted_]() -> Swing {
+        return *unwanted ? nullptr : load_swing(request, read_options, options, rules);
     });
 }
 
-void SwingReader::measure(int id, const Swing& swing, const AnalysisOptions& options) {
-    start(id, [swing, options] { return analyse_again(swing, options); });
+void SwingReader::measure(int id, const Swing& swing, const AnalysisOptions& options,
+                          const RulesInUse& rules) {
+    start(id, [swing, options, rules] { return analyse_again(swing, options, rules); });
 }
 
 void SwingReader::start(int id, std::function<Swing()> work) {

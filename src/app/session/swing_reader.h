@@ -24,9 +24,10 @@ public:
 
     /// A file to be read.
     void read(int id, const SwingRequest& request, const formats::ReadOptions& read_options,
-              const AnalysisOptions& options);
+              const AnalysisOptions& options, const RulesInUse& rules);
     /// What was read, to be measured in another way.
-    void measure(int id, const Swing& swing, const AnalysisOptions& options);
+    void measure(int id, const Swing& swing, const AnalysisOptions& options,
+                 const RulesInUse& rules);
     bool is_busy() const { return !watchers_.empty(); }
     bool is_busy(int id) const { return watchers_.count(id) > 0; }
     /// What is not being read yet is not read any more; it comes back empty.

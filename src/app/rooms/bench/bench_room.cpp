@@ -10,6 +10,7 @@
 #include "app/shell/jobs.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "formats/rules/rules_json.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -182,6 +183,9 @@ void BenchRoom::read_settings(const QSettings& settings) {
     options.separation = find_separation(key("measure/separation")).value_or(options.separation);
     options.top = find_top(key("measure/top")).value_or(options.top);
     lesson_.swings()->set_options(options);
+    const std::string school = key("reading/school");
+    choose_rules(QString::fromStdString(school.empty() ? "none" : school),
+                 find_face(key("reading/face")).value_or(FaceHabit::Square), {});
 }
 
 void BenchRoom::write_settings(QSettings& settings) const {
@@ -194,6 +198,8 @@ void BenchRoom::write_settings(QSettings& settings) const {
     put("measure/rates", key_of(options.convention));
     put("measure/separation", key_of(options.separation));
     put("measure/top", key_of(options.top));
+    put("reading/school", lesson_.swings()->rules()->school.id);
+    put("reading/face", key_of(lesson_.swings()->rules()->face));
 }
 
 int BenchRoom::selected() const {
@@ -339,6 +345,38 @@ void BenchRoom::say(const std::function<void(SwingSaid&)>& change, const QString
     SwingSaid said = lesson_.swings()->said_of(lesson_.swings()->id_of(selected()));
     change(said);
     lesson_.editor()->say(selected(), said, what);
+}
+
+void BenchRoom::choose_rules(const QString& school, FaceHabit face, const QString& what) {
+    auto read = formats::rules_with_school(school.toStdString());
+    if (!read.ok()) {
+        shell_.show_message(tr("This school cannot be used"),
+                            QString::fromStdString(text_of(read.findings.front())));
+        return;
+    }
+    read.value.face = face;
+    const auto rules = std::make_shared<const Rules>(std::move(read.value));
+    if (what.isEmpty())
+        lesson_.swings()->set_rules(rules); // as it was last: nothing to undo
+    else
+        lesson_.editor()->set_rules(rules, what);
+}
+
+void BenchRoom::choose_next_school() {
+    const Rules& now = *lesson_.swings()->rules();
+    const auto& schools = formats::shipped_schools();
+    const auto at = std::find_if(schools.begin(), schools.end(),
+                                 [&](const School& school) { return school.id == now.school.id; });
+    const auto next = at == schools.end() || at + 1 == schools.end() ? schools.begin() : at + 1;
+    choose_rules(QString::fromStdString(next->id), now.face, tr("choose the school"));
+}
+
+void BenchRoom::choose_next_face() {
+    const Rules& now = *lesson_.swings()->rules();
+    const FaceHabit next = now.face == FaceHabit::Square ? FaceHabit::Shut
+                           : now.face == FaceHabit::Shut ? FaceHabit::Open
+                                                         : FaceHabit::Square;
+    choose_rules(QString::fromStdString(now.school.id), next, tr("say the club face"));
 }
 
 void BenchRoom::show_next_reference() {

@@ -62,6 +62,9 @@ private:
     void mark(bool SwingMarks::*mark, const QString& on, const QString& off);
     void say(const std::function<void(SwingSaid&)>& change, const QString& what);
     void show_next_reference();
+    void choose_rules(const QString& school, FaceHabit face, const QString& what);
+    void choose_next_school();
+    void choose_next_face();
     void show_reference(const std::shared_ptr<const Reference>& reference);
     void lay_under(int row); ///< -1: takes the second swing away
     void align_next();

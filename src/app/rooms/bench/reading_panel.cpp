@@ -71,6 +71,19 @@ private:
     QLabel* label_;
 };
 
+/// By which school and which habit of the face a swing is read; empty: by none, square.
+QString read_by(const LoadedSwing& swing) {
+    QStringList parts;
+    if (swing.rules->school.id != "none")
+        parts << ReadingPanel::tr("Read by: %1")
+                     .arg(QString::fromStdString(swing.rules->school.name));
+    if (swing.rules->face == FaceHabit::Shut)
+        parts << ReadingPanel::tr("shut club face");
+    if (swing.rules->face == FaceHabit::Open)
+        parts << ReadingPanel::tr("open club face");
+    return parts.join(QStringLiteral("  ·  "));
+}
+
 } // namespace
 
 ReadingPanel::ReadingPanel(ShownSwing* state, QWidget* parent)
@@ -155,6 +168,11 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     if (fix)
         inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
                                     "accent", card));
+    if (const QString by = read_by(swing); !by.isEmpty()) {
+        auto* label = make_label(by, theme.font(12, Theme::Weight::Semibold), "soft", card);
+        label->setObjectName(QStringLiteral("read_by"));
+        inner->addWidget(label);
+    }
     auto* title = make_label(text(words.fix_title), theme.font(17, Theme::Weight::Bold), "", card);
     title->setObjectName(QStringLiteral("fix_title"));
     inner->addWidget(title);
@@ -208,6 +226,13 @@ void ReadingPanel::add_noticed(QVBoxLayout* layout, const LoadedSwing& swing) {
                                          weighty ? "" : "soft", this));
             add_mends(layout, swing, finding);
         }
+    for (const Fault& fault : swing.reading.faults)
+        if (fault.is_present() && !fault.counts())
+            layout->addWidget(make_label(
+                tr("%1: does not count. %2")
+                    .arg(QString::fromStdString(language().translate(fault.title)),
+                         QString::fromStdString(language().translate(fault.does_not_count))),
+                theme.font(12), "soft", this));
     layout->addWidget(
         make_label(QString::fromStdString(words.given), theme.font(12), "soft", this));
 }
