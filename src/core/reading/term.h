@@ -47,8 +47,7 @@ Measured value_of(const Term& term, const Analysis& analysis);
 /// Where it is looked at in the curves, s from the first frame; missing: nowhere in particular.
 double place_of(const Term& term, const Analysis& analysis);
 
-/// What it is called: "pelvis turn at the top". `translate` gives each word of the program's own in
-/// another language.
+/// What it is called, in English: "pelvis turn at the top".
 std::string name_of(const Term& term);
 std::string_view unit_of(const Term& term);
 /// Every quantity, measure and moment that it names is known; else the name that is not.
