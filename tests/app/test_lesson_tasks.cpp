@@ -902,3 +902,35 @@ TEST_F(LessonTasks, TheSchoolIsChosenByKeyAndKept) {
     open_window();
     EXPECT_EQ(window->model()->rules()->school.id, "stretch");
 }
+
+// A torso that tips late is fastest at another time about its own axis than as a whole: a click on
+// the words says what each choice gives, and one of them chooses it.
+TEST_F(LessonTasks, WhatEachChoiceOfRatesGivesIsSaidOnAClick) {
+    const simulate::SwingParameters parameters;
+    Take take = simulate::make_take(parameters);
+    const double impact_s = simulate::SwingModel(parameters).impact_s();
+    auto& torso = take.segments[Segment::Torso].q_lab_segment;
+    for (std::size_t i = 0; i < torso.size(); ++i)
+        torso[i] =
+            torso[i] * exp_of(Eigen::Vector3d(
+                           0.0, 0.6 * std::tanh((take.time_of(i) - impact_s + 0.005) / 0.03), 0.0));
+    test::TemporaryFolder folder;
+    const auto file = folder.write("tipping.csv", formats::write_pose_csv(take));
+    window->open_paths({QString::fromStdString(file.string())});
+    ASSERT_TRUE(settle());
+    auto* note = find<QPushButton>("order_note");
+    ASSERT_TRUE(note->isVisible());
+    QTest::mouseClick(note, Qt::LeftButton);
+    auto* menu = window->findChild<QMenu*>(QStringLiteral("orders"));
+    ASSERT_NE(menu, nullptr);
+    ASSERT_EQ(menu->actions().size(), 3);
+    const QString axis = menu->actions()[0]->text();
+    const QString whole = menu->actions()[1]->text();
+    EXPECT_TRUE(axis.startsWith(QStringLiteral("own axis: ")));
+    EXPECT_NE(axis.mid(axis.indexOf(QLatin1Char(':'))), whole.mid(whole.indexOf(QLatin1Char(':'))));
+    EXPECT_TRUE(menu->actions()[0]->isChecked());
+    menu->actions()[1]->trigger();
+    menu->close();
+    ASSERT_TRUE(settle());
+    EXPECT_EQ(window->model()->options().convention, RateConvention::Resultant);
+}
