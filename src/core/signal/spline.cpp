@@ -309,32 +309,43 @@ Matrix4d divided(const Eigen::LLT<Matrix4d>& root, const Matrix4d& P) {
 
 } // namespace
 
-/// What is known from the frames up to this one, and from those after it, together.
+namespace {
+
+/// What is known from one side and from the other, together: from the better known of the two, so
+/// that no large numbers are taken from each other.
+struct Together {
+    Together(const Matrix4d& before, const Matrix4d& after)
+        : better(before.trace() < after.trace() ? before : after), root(before + after) {}
+
+    const Matrix4d& better;
+    Eigen::LLT<Matrix4d> root;
+
+    bool can_join() const { return root.info() == Eigen::Success; }
+};
+
+} // namespace
+
+/// From the frames up to this one and from those after it.
 Matrix4d Spline::smooth_P(std::size_t frame) const {
     const Node& node = nodes_[frame];
     const Matrix4d before = steps_[node.step].filtered_P();
-    const Matrix4d& after = back_P_[node.back];
-    // From the better known of the two, so that no large numbers are taken from each other.
-    const Matrix4d& P = before.trace() < after.trace() ? before : after;
-    const Eigen::LLT<Matrix4d> root(before + after);
-    if (root.info() != Eigen::Success)
-        return P;
-    const Matrix4d W = divided(root, P);
-    return P - W.transpose().lazyProduct(W);
+    const Together both(before, back_P_[node.back]);
+    if (!both.can_join())
+        return both.better;
+    const Matrix4d W = divided(both.root, both.better);
+    return both.better - W.transpose().lazyProduct(W);
 }
 
 /// One element of its diagonal.
 double Spline::smooth_variance(std::size_t frame, Eigen::Index element) const {
     const Node& node = nodes_[frame];
     const Matrix4d before = steps_[node.step].filtered_P();
-    const Matrix4d& after = back_P_[node.back];
-    const Matrix4d& P = before.trace() < after.trace() ? before : after;
-    const Eigen::LLT<Matrix4d> root(before + after);
-    if (root.info() != Eigen::Success)
-        return P(element, element);
-    Vector4d column = P.col(element);
-    root.matrixL().solveInPlace(column);
-    return P(element, element) - column.squaredNorm();
+    const Together both(before, back_P_[node.back]);
+    if (!both.can_join())
+        return both.better(element, element);
+    Vector4d column = both.better.col(element);
+    both.root.matrixL().solveInPlace(column);
+    return both.better(element, element) - column.squaredNorm();
 }
 
 /// The most likely half-power frequency, given what is usual, by its logarithm; and how sharply:
