@@ -1,8 +1,10 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
 #include "core/reading/set_reading.h"
+#include "core/reading/why.h"
 #include "core/reading/words.h"
 
+#include <cmath>
 #include <iostream>
 #include <memory>
 
@@ -12,6 +14,7 @@ namespace {
 
 struct Arguments : AnalysisArguments {
     std::vector<std::string> files;
+    bool why = false;
 };
 
 void print(const std::string& title, const std::vector<std::string>& lines) {
@@ -20,6 +23,40 @@ void print(const std::string& title, const std::vector<std::string>& lines) {
     std::cout << title << "\n";
     for (const std::string& line : lines)
         std::cout << "  " << line << "\n";
+}
+
+/// Every listed fault from its verdict down to the measures, and what would change it.
+void print_why(const Reading& reading, const Analysis& analysis) {
+    for (const Fault* fault : listed_faults(reading)) {
+        const Why why = explain(*fault, reading, analysis);
+        std::cout << "\n"
+                  << fault->title << " (" << fault->id << ", " << key_of(fault->phase)
+                  << "): " << evidence_of(fault->evidence);
+        if (fault->weight != 1.0)
+            std::cout << ", weight " << fault->weight;
+        std::cout << "\n";
+        if (!fault->counts())
+            std::cout << "  Does not count: " << fault->does_not_count << "\n";
+        for (const WhyStep& step : why.steps) {
+            std::cout << std::string(2 + 2 * static_cast<std::size_t>(step.depth), ' ')
+                      << what_of(step);
+            if (const std::string numbers = numbers_of(step); !numbers.empty())
+                std::cout << ": " << numbers;
+            if (step.judged->evidence || !step.judged->silent)
+                std::cout << "; " << evidence_of(step.judged->evidence);
+            if (std::isfinite(step.weight))
+                std::cout << ", weight " << step.weight;
+            std::cout << "\n";
+        }
+        for (const Fault* other : why.explains)
+            std::cout << "  Leads to: " << other->title << " (" << other->id << ")\n";
+        for (const Fault* other : why.behind)
+            std::cout << "  May come from: " << other->title << " (" << other->id << ")\n";
+        if (const std::string change = change_of(why); !change.empty())
+            std::cout << "  " << change << "\n";
+        if (reading.first_fix == fault->id)
+            std::cout << "  " << first_of(reading) << "\n";
+    }
 }
 
 int run_diagnose(const Arguments& arguments) {
@@ -56,6 +93,8 @@ int run_diagnose(const Arguments& arguments) {
     std::cout << "\n";
     print("What is good", words.good);
     std::cout << "\n" << words.certainty << "\n" << words.given << "\n";
+    if (arguments.why)
+        print_why(readings[set.example], analysis);
     return all ? kDone : kSomeFailed;
 }
 
@@ -66,6 +105,9 @@ void add_diagnose(CLI::App& app, std::function<int()>& run) {
     CLI::App* command =
         app.add_subcommand("diagnose", "The reading in words; several files are one set");
     command->add_option("FILE", arguments->files, "Swing files of one golfer")->required();
+    command->add_flag(
+        "--why", arguments->why,
+        "Every fault from its verdict down to the measures, and what would change it");
     arguments->add_to(*command);
     arguments->add_beside_to(*command);
     command->callback(

@@ -3,7 +3,7 @@ _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
     local common="--handed --club --convention --separation --top --cutoff --swing --school --face --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
-        COMPREPLY=($(compgen -W "analyse convert compare diagnose simulate --help --version" -- "$word"))
+        COMPREPLY=($(compgen -W "analyse convert compare diagnose plan simulate --help --version" -- "$word"))
         return
     fi
     case $before in
@@ -13,6 +13,8 @@ _kite_hinge_cli() {
         --separation) COMPREPLY=($(compgen -W "projected joint" -- "$word")); return ;;
         --school) COMPREPLY=($(compgen -W "none stretch depth-first own-pivot shift-then-turn finish-first" -f -- "$word")); return ;;
         --face) COMPREPLY=($(compgen -W "square shut open" -- "$word")); return ;;
+        --place) COMPREPLY=($(compgen -W "indoors range" -- "$word")); return ;;
+        --limit) COMPREPLY=($(compgen -W "low-back lead-knee trail-hip shoulder wrist balance" -- "$word")); return ;;
         --top) COMPREPLY=($(compgen -W "club arm" -- "$word")); return ;;
         --fault) COMPREPLY=($(compgen -W "shallow-hip-load backswing-slide reverse-tilt short-torso-turn over-hinge late-pelvis-start upper-body-first no-recentre lead-hip-up no-drop no-stretch over-separation spin-out slide cast early-rise early-extension outside-path arms-behind lead-hip-not-back flip out-of-order bunched-peaks no-slow-down hip-stall square-hips over-open hang-back no-push early-club-peak short-finish" -- "$word")); return ;;
     esac
@@ -22,7 +24,8 @@ _kite_hinge_cli() {
                 analyse) COMPREPLY=($(compgen -W "--json --csv --table --launch --force $common" -- "$word")) ;;
                 convert) COMPREPLY=($(compgen -W "--series $common" -- "$word")) ;;
                 compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
-                diagnose) COMPREPLY=($(compgen -W "--launch --force $common" -- "$word")) ;;
+                diagnose) COMPREPLY=($(compgen -W "--why --launch --force $common" -- "$word")) ;;
+                plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal $common" -- "$word")) ;;
                 simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --help" -- "$word")) ;;
             esac
             return

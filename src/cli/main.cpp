@@ -14,6 +14,7 @@ int main(int argc, char** argv) {
     add_convert(app, run);
     add_compare(app, run);
     add_diagnose(app, run);
+    add_plan(app, run);
     add_simulate(app, run);
     try {
         app.parse(argc, argv);

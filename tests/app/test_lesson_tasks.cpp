@@ -614,13 +614,14 @@ TEST_F(LessonTasks, EverythingHasANameAndIsReachedByTab) {
     EXPECT_GT(wanted.size(), 20u);
     panel()->list()->setFocus();
     std::set<const QWidget*> reached;
-    for (std::size_t i = 0; i < wanted.size() + 5; ++i) {
+    for (std::size_t i = 0; i < 2 * wanted.size(); ++i) {
         reached.insert(QApplication::focusWidget());
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
     }
     for (const QWidget* widget : wanted)
         EXPECT_EQ(reached.count(widget), 1u)
-            << widget->metaObject()->className() << " " << widget->objectName().toStdString();
+            << widget->metaObject()->className() << " " << widget->objectName().toStdString() << " "
+            << widget->accessibleName().toStdString();
 }
 
 TEST_F(LessonTasks, ASwingTakenOffTheListComesBackWithAllThatWasSaid) {

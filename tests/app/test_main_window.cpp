@@ -149,7 +149,8 @@ TEST_F(Window, StepsByFrameAndByMoment) {
 
 TEST_F(Window, AReasonLeadsToItsMomentAndLightsItsCurves) {
     open_demo();
-    const QList<QPushButton*> links = window.findChildren<QPushButton*>(QStringLiteral("link"));
+    const QList<QPushButton*> links =
+        window.bench()->findChildren<QPushButton*>(QStringLiteral("link"));
     ASSERT_GE(links.size(), 2);
     EXPECT_TRUE(links[0]->accessibleName().startsWith(QStringLiteral("The torso starts down ")));
     const QImage before = picture(window.stair());

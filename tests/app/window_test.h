@@ -2,6 +2,8 @@
 
 #include "app/test_window.h"
 
+#include <QDir>
+#include <QFileInfo>
 #include <QSettings>
 #include <QTest>
 #include <gtest/gtest.h>
@@ -15,6 +17,9 @@ class WindowTest : public testing::Test {
 protected:
     void SetUp() override {
         QSettings().clear();
+        QFile::remove(
+            QFileInfo(QSettings().fileName()).dir().filePath(QStringLiteral("plan.json")));
+        QDir(SchoolShelf::folder()).removeRecursively();
         open_window();
     }
     void open_window() {

@@ -160,9 +160,9 @@ TEST(Legs, MeasureFlexAndOverhang) {
     take.points_lab_m[BodyPoint::LeadAnkle].assign(kFrames, {0.1, -0.4, 0.5});
     take.points_lab_m[BodyPoint::TrailAnkle].assign(kFrames, {0.0, -0.4, 0.5});
     const SwingMoments moments = moments_at(0.2, 0.6, 1.2);
-    const Legs legs = calc_legs(pelvis, take, moments, 0.5);
+    const Legs legs = calc_legs(calc_leg_paths(pelvis, take), moments, 0.5);
     EXPECT_NEAR(legs.lead_knee_flex_deg.at(0.7), 90.0, 1e-6);
-    const Hips hips = calc_hips(pelvis, take, moments);
+    const Hips hips = calc_hips(calc_leg_paths(pelvis, take), moments);
     EXPECT_NEAR(position_at(hips.lead, 0.7).beyond_ankle_m, 0.0, 1e-9);
     EXPECT_NEAR(position_at(hips.trail, 0.7).beyond_ankle_m, 0.1, 1e-9);
     EXPECT_NEAR(position_at(hips.lead, 0.7).lift_m, 0.0, 1e-9);

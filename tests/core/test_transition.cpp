@@ -185,7 +185,7 @@ TEST(Hips, AreOnTheLineThroughThePelvis) {
             return BodyAngles{rad_from_deg(30.0 * share(t)), 0.0, 0.0};
         },
         kHere);
-    const Hips turned = calc_hips(turning, take, moments());
+    const Hips turned = calc_hips(calc_leg_paths(turning, take), moments());
     EXPECT_NEAR(position_at(turned.lead, 1.6).depth_m, 0.05, 1e-4);
     EXPECT_NEAR(position_at(turned.trail, 1.6).depth_m, -0.05, 1e-4);
     EXPECT_NEAR(position_at(turned.lead, 1.6).lift_m, 0.0, 1e-6);
@@ -195,11 +195,11 @@ TEST(Hips, AreOnTheLineThroughThePelvis) {
             return BodyAngles{0.0, rad_from_deg(10.0 * share(t)), 0.0};
         },
         kHere);
-    const Hips tilted = calc_hips(tilting, take, moments());
+    const Hips tilted = calc_hips(calc_leg_paths(tilting, take), moments());
     EXPECT_NEAR(position_at(tilted.lead, 1.6).lift_m, 0.017365, 1e-4);
     EXPECT_NEAR(position_at(tilted.trail, 1.6).lift_m, -0.017365, 1e-4);
     take.hip_joint_width_m.reset();
-    EXPECT_TRUE(calc_hips(turning, take, moments()).lead.depth_m.empty());
+    EXPECT_TRUE(calc_hips(calc_leg_paths(turning, take), moments()).lead.depth_m.empty());
 }
 
 // The knee bends to 50° at 1.3 s and straightens: that is where straightening begins. The lead heel
@@ -222,9 +222,9 @@ TEST(Legs, StraighteningBeginsWhereTheFlexIsGreatest) {
             knee + 0.4 * Vector3d(0.0, std::sin(flex), -std::cos(flex)) + Vector3d(0.0, 0.0, heel));
     }
     SwingMoments at = moments();
-    const Legs legs = calc_legs(pelvis, take, at, 1.1);
+    const Legs legs = calc_legs(calc_leg_paths(pelvis, take), at, 1.1);
     EXPECT_NEAR(legs.straightening_t_s, 1.3, 0.004);
     EXPECT_NEAR(legs.lead_knee_flex_deg.at(1.3), 50.0, 0.5);
     take.points_lab_m.erase(BodyPoint::LeadAnkle);
-    EXPECT_TRUE(calc_legs(pelvis, take, at, 1.1).lead_knee_flex_deg.empty());
+    EXPECT_TRUE(calc_legs(calc_leg_paths(pelvis, take), at, 1.1).lead_knee_flex_deg.empty());
 }

@@ -1,5 +1,6 @@
 #include "app/charts/figure_view.h"
 
+#include "app/charts/figure_painter.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 
@@ -105,37 +106,7 @@ void FigureView::paintEvent(QPaintEvent* /*event*/) {
         trace(traces_.lead_hip_m, c.of(Segment::Pelvis));
         trace(traces_.trail_hip_m, c.of(Segment::Pelvis));
     }
-    const auto line = [&](const std::optional<Eigen::Vector3d>& a,
-                          const std::optional<Eigen::Vector3d>& b, const QColor& colour,
-                          double pen_width) {
-        if (!a || !b)
-            return;
-        QPen pen(colour, pen_width);
-        pen.setCapStyle(Qt::RoundCap);
-        painter.setPen(pen);
-        painter.drawLine(place(*a), place(*b));
-    };
-    line(figure.trail_hip_m, figure.trail_knee_m, c.soft, 2.0);
-    line(figure.trail_knee_m, figure.trail_ankle_m, c.soft, 2.0);
-    line(figure.lead_hip_m, figure.lead_knee_m, c.soft, 2.6);
-    line(figure.lead_knee_m, figure.lead_ankle_m, c.soft, 2.6);
-    if (figure.lead_hip_m && figure.trail_hip_m) {
-        const Eigen::Vector3d between_m = 0.5 * (*figure.lead_hip_m + *figure.trail_hip_m);
-        line(between_m, figure.neck_m, c.soft, 2.0);
-    }
-    line(figure.trail_shoulder_m, figure.lead_shoulder_m, c.of(Segment::Torso), 4.0);
-    line(figure.trail_hip_m, figure.lead_hip_m, c.of(Segment::Pelvis), 4.5);
-    line(figure.lead_shoulder_m, figure.wrist_m, c.of(Segment::LeadArm), 3.4);
-    line(figure.wrist_m, figure.head_m, c.of(Segment::Club), 2.6);
-    painter.setPen(QPen(c.surface, 1.2));
-    for (const auto& [point, segment] :
-         {std::pair(figure.lead_shoulder_m, Segment::Torso),
-          std::pair(figure.lead_hip_m, Segment::Pelvis), std::pair(figure.head_m, Segment::Club)}) {
-        if (!point)
-            continue;
-        painter.setBrush(c.of(segment));
-        painter.drawEllipse(place(*point), 4.5, 4.5);
-    }
+    draw_figure(painter, figure, place);
 }
 
 } // namespace kite::app

@@ -1,12 +1,20 @@
 #include "app/rooms/rooms.h"
 
 #include "app/rooms/bench/bench_room.h"
+#include "app/rooms/practice/practice_room.h"
+#include "app/rooms/references/references_room.h"
+#include "app/rooms/why/why_room.h"
+#include "app/session/desk.h"
 #include "app/shell/shell_window.h"
 
 namespace kite::app {
 
 void furnish_rooms(ShellWindow& window) {
-    window.add_room(std::make_unique<BenchRoom>(window));
+    const auto desk = std::make_shared<Desk>();
+    window.add_room(std::make_unique<BenchRoom>(window, desk));
+    window.add_room(std::make_unique<WhyRoom>(window, desk));
+    window.add_room(std::make_unique<PracticeRoom>(window, desk));
+    window.add_room(std::make_unique<ReferencesRoom>(window, desk));
     window.furnish();
 }
 

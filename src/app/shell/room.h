@@ -32,6 +32,8 @@ public:
     /// Asks for a place and writes; says so in the window if it cannot.
     virtual void ask_and_save(const QString& title, const QString& kinds,
                               const std::function<bool(const QString&)>& write) = 0;
+    /// Goes to a room by its id.
+    virtual void enter(const QString& room) = 0;
     virtual Jobs& jobs() = 0;
     virtual QWidget* widget() = 0; ///< the window, for what lies over the whole of it
 };

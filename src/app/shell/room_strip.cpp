@@ -36,6 +36,9 @@ void RoomStrip::add_room(const QString& name) {
 
 void RoomStrip::show_current(int index) {
     words_->button(index)->setChecked(true);
+    // Tab comes to the room on screen, arrows to the others.
+    for (QAbstractButton* word : words_->buttons())
+        word->setFocusPolicy(word->isChecked() ? Qt::StrongFocus : Qt::ClickFocus);
 }
 
 void RoomStrip::show_jobs(const QString& words) {

@@ -155,6 +155,13 @@ void ShellWindow::make_last_menus() {
                           [] { QApplication::quit(); }});
     if (rooms_.size() > 1) {
         commands_->add_line(view);
+        for (std::size_t i = 0; i < rooms_.size(); ++i)
+            commands_->add(view,
+                           {QStringLiteral("window.go-") + rooms_[i]->id(),
+                            tr("Go to the room %1").arg(rooms_[i]->name()),
+                            {QKeySequence(static_cast<int>(Qt::CTRL) |
+                                          (static_cast<int>(Qt::Key_1) + static_cast<int>(i)))},
+                            [this, i] { enter(i); }});
         commands_->add(view, {QStringLiteral("window.next-room"),
                               tr("Next r&oom"),
                               {QKeySequence(Qt::CTRL | Qt::Key_Tab)},

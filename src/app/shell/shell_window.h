@@ -34,7 +34,7 @@ public:
     /// After the last room: the rest of the menus, and what was kept of the last time.
     void furnish();
 
-    void enter(const QString& room_id);
+    void enter(const QString& room_id) override;
     Room* current() const;
     Commands& commands() { return *commands_; }
     /// The room of this kind; nullptr: there is none.

@@ -62,16 +62,17 @@ QString style_sheet(const Colours& c, ThemeKind kind, int corner) {
         QToolButton::menu-indicator { subcontrol-position: right center; right: 4px; }
         QLineEdit { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 7px 10px; }
         QLineEdit:focus { border-color: %accent; }
-        QComboBox, QDoubleSpinBox { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 4px 8px; }
-        QComboBox:focus, QDoubleSpinBox:focus { border-color: %accent; }
+        QComboBox, QDoubleSpinBox, QSpinBox, QDateEdit { background: %surface; border: 1px solid %line; border-radius: %cornerpx; padding: 4px 8px; }
+        QComboBox:focus, QDoubleSpinBox:focus, QSpinBox:focus, QDateEdit:focus { border-color: %accent; }
         QComboBox::drop-down { border: none; width: 18px; }
         QComboBox::down-arrow { image: url(:/icons/down-%kind.svg); width: 10px; height: 6px; }
-        QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid %soft; border-radius: 3px; background: %surface; }
-        QCheckBox::indicator:checked { background: %ink; border-color: %ink; }
+        QCheckBox::indicator, QListView::indicator { width: 13px; height: 13px; border: 1px solid %soft; border-radius: 3px; background: %surface; }
+        QCheckBox::indicator:checked, QListView::indicator:checked { background: %ink; border-color: %ink; }
         QCheckBox:focus { border: 1px solid %accent; border-radius: 3px; }
         QComboBox QAbstractItemView { background: %surface; border: 1px solid %line; selection-background-color: %raised; selection-color: %ink; }
         QTableView::item { padding-left: 8px; }
         QListWidget { background: transparent; border: none; outline: none; }
+        QListWidget#drills::item { padding: 4px 6px; }
         QListWidget::item:selected { background: %raised; color: %ink; }
         QScrollBar:horizontal { background: transparent; height: 8px; margin: 0; }
         QScrollBar::handle:horizontal { background: %line; border-radius: 4px; min-width: 24px; }

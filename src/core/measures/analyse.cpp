@@ -56,14 +56,17 @@ TimeRange sequence_stretch(const Analysis& analysis) {
     return {begin_s - kBefore_s, analysis.moments.window_end_s + kPlaceReach_s};
 }
 
-/// How fast and how far a part turns in a convention.
-void turn_in(const Take& take, const Analysis& analysis, Segment segment, RateConvention convention,
-             SequenceInput::Part& part) {
-    const SegmentMotion& motion = *analysis.find_motion(segment);
-    const Eigen::Vector3d normal = analysis.moments.plane->normal;
-    part.rate_deg_s = calc_rate_deg_s(motion, segment, convention, normal);
-    part.turned = calc_turned_deg(*take.find(segment), motion, segment, convention, normal,
-                                  Turning::Rate, sequence_stretch(analysis));
+/// How fast a part turns in a convention.
+Curve rate_in(const Analysis& analysis, Segment segment, RateConvention convention) {
+    return calc_rate_deg_s(*analysis.find_motion(segment), segment, convention,
+                           analysis.moments.plane->normal);
+}
+
+/// How far it has turned, as measured.
+Samples turned_in(const Take& take, const Analysis& analysis, Segment segment,
+                  RateConvention convention, TimeRange stretch) {
+    return calc_turned_deg(*take.find(segment), *analysis.find_motion(segment), segment, convention,
+                           analysis.moments.plane->normal, Turning::Rate, stretch);
 }
 
 /// One part in one convention. `chosen`: what the user fixed.
@@ -75,7 +78,8 @@ SequenceInput::Part sequence_part(const Take& take, const Analysis& analysis, Se
     SequenceInput::Part part;
     part.cutoff_hz = motion.cutoff_hz;
     part.wander_deg = deg_from_rad(raw.wander_rad);
-    turn_in(take, analysis, segment, convention, part);
+    part.rate_deg_s = rate_in(analysis, segment, convention);
+    part.turned = turned_in(take, analysis, segment, convention, sequence_stretch(analysis));
     // The rate of arm and club jumps at the reversal: their part along the plane does not.
     if (feels_impact(segment)) {
         part.reversing_deg_s = calc_speed_along_deg_s(motion, normal);
@@ -115,7 +119,13 @@ void change_convention(const Take& take, const Analysis& analysis, RateConventio
         if (!part || from == to || alike)
             continue;
         const auto fixed_hz = part->turned.cutoff_hz;
-        turn_in(take, analysis, segment, to, *part);
+        part->rate_deg_s = rate_in(analysis, segment, to);
+        // Of what was measured only what lies within reach of the peak tells where it is.
+        const auto rough = part->rate_deg_s.find_max(peak_window(analysis.moments));
+        const double reach_s = kPlaceReach_s + 2.0 / analysis.rate_hz;
+        part->turned = turned_in(take, analysis, segment, to,
+                                 rough ? TimeRange{rough->t_s - reach_s, rough->t_s + reach_s}
+                                       : sequence_stretch(analysis));
         // The same noise, the same smoothing.
         part->turned.cutoff_hz = fixed_hz ? fixed_hz : part->smoothed_hz;
     }
@@ -242,8 +252,9 @@ void measure_body(const Take& take, Analysis& result, std::vector<Finding>& find
     if (const SegmentMotion* pelvis = result.find_motion(Segment::Pelvis)) {
         result.hinge_path =
             calc_hinge_path(*pelvis, take.hip_joint_width_m, result.moments, pelvis_reversal_s);
-        result.hips = calc_hips(*pelvis, take, result.moments);
-        result.legs = calc_legs(*pelvis, take, result.moments, result.transition.first_reversal_s);
+        const LegPaths legs = calc_leg_paths(*pelvis, take);
+        result.hips = calc_hips(legs, result.moments);
+        result.legs = calc_legs(legs, result.moments, result.transition.first_reversal_s);
     }
     result.pressure = calc_pressure(take, result.moments);
     if (!result.wrist_hinge_deg.empty())

@@ -38,12 +38,11 @@ Path find_path(const Take& take, BodyPoint point) {
     return out;
 }
 
-/// Hip joint centres: the pelvis' origin lies midway between them, on its X axis.
-Path calc_hip_path(const SegmentMotion& pelvis, double width_m, bool lead) {
+/// The pelvis' origin lies midway between the hip joint centres, on its X axis.
+Path calc_hip_path(const SegmentMotion& pelvis, double offset_m) {
     Path out(pelvis.size());
     for (std::size_t i = 0; i < out.size(); ++i)
-        out[i] = pelvis.p_lab_m[i] +
-                 pelvis.q_lab_segment[i] * Vector3d((lead ? 0.5 : -0.5) * width_m, 0.0, 0.0);
+        out[i] = pelvis.p_lab_m[i] + pelvis.q_lab_segment[i] * Vector3d(offset_m, 0.0, 0.0);
     return out;
 }
 
@@ -67,71 +66,75 @@ Curve from_address(const Curve& curve, const SwingMoments& moments) {
 
 } // namespace
 
+LegPaths calc_leg_paths(const SegmentMotion& pelvis, const Take& take) {
+    LegPaths out;
+    out.rate_hz = pelvis.rate_hz;
+    if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
+        return out;
+    const double half_m = 0.5 * *take.hip_joint_width_m;
+    out.lead = {calc_hip_path(pelvis, half_m), find_path(take, BodyPoint::LeadKnee),
+                find_path(take, BodyPoint::LeadAnkle)};
+    out.trail = {calc_hip_path(pelvis, -half_m), find_path(take, BodyPoint::TrailKnee),
+                 find_path(take, BodyPoint::TrailAnkle)};
+    return out;
+}
+
 HipPosition position_at(const HipCurves& curves, double t_s) {
     return {curves.depth_m.at(t_s), curves.lift_m.at(t_s), curves.beyond_ankle_m.at(t_s)};
 }
 
-Hips calc_hips(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments) {
-    Hips out;
-    if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
+namespace {
+
+/// `outwards`: +1 where the target is outwards, -1 where it is inwards.
+HipCurves hip_curves(const Leg& leg, double outwards, double rate_hz, const SwingMoments& moments) {
+    HipCurves out;
+    if (leg.hip.empty())
         return out;
-    const auto side = [&](bool lead) {
-        HipCurves curves;
-        const Path hip = calc_hip_path(pelvis, *take.hip_joint_width_m, lead);
-        curves.depth_m = from_address(coordinate(hip, 1, pelvis.rate_hz), moments);
-        curves.lift_m = from_address(coordinate(hip, 2, pelvis.rate_hz), moments);
-        const Path ankle = find_path(take, lead ? BodyPoint::LeadAnkle : BodyPoint::TrailAnkle);
-        if (!ankle.empty()) {
-            std::vector<double> beyond(hip.size());
-            for (std::size_t i = 0; i < beyond.size(); ++i)
-                beyond[i] = (lead ? 1.0 : -1.0) * (hip[i].x() - ankle[i].x());
-            curves.beyond_ankle_m = Curve(std::move(beyond), pelvis.rate_hz);
-        }
-        return curves;
-    };
-    out.lead = side(true);
-    out.trail = side(false);
+    out.depth_m = from_address(coordinate(leg.hip, 1, rate_hz), moments);
+    out.lift_m = from_address(coordinate(leg.hip, 2, rate_hz), moments);
+    if (!leg.ankle.empty()) {
+        std::vector<double> beyond(leg.hip.size());
+        for (std::size_t i = 0; i < beyond.size(); ++i)
+            beyond[i] = outwards * (leg.hip[i].x() - leg.ankle[i].x());
+        out.beyond_ankle_m = Curve(std::move(beyond), rate_hz);
+    }
     return out;
 }
 
-namespace {
-
-Curve knee_flex(const SegmentMotion& pelvis, const Take& take, bool lead) {
-    const Path knee = find_path(take, lead ? BodyPoint::LeadKnee : BodyPoint::TrailKnee);
-    const Path ankle = find_path(take, lead ? BodyPoint::LeadAnkle : BodyPoint::TrailAnkle);
-    if (knee.empty() || ankle.empty())
+Curve knee_flex(const Leg& leg, double rate_hz) {
+    if (leg.hip.empty() || leg.knee.empty() || leg.ankle.empty())
         return {};
-    const Path hip = calc_hip_path(pelvis, *take.hip_joint_width_m, lead);
-    std::vector<double> flex(hip.size());
+    std::vector<double> flex(leg.hip.size());
     for (std::size_t i = 0; i < flex.size(); ++i) {
-        const Vector3d thigh = knee[i] - hip[i];
-        const Vector3d shank = ankle[i] - knee[i];
+        const Vector3d thigh = leg.knee[i] - leg.hip[i];
+        const Vector3d shank = leg.ankle[i] - leg.knee[i];
         flex[i] = deg_from_rad(std::atan2(thigh.cross(shank).norm(), thigh.dot(shank)));
     }
-    return {std::move(flex), pelvis.rate_hz};
+    return {std::move(flex), rate_hz};
 }
 
 } // namespace
 
-Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments,
-               double first_reversal_s) {
+Hips calc_hips(const LegPaths& paths, const SwingMoments& moments) {
+    return {hip_curves(paths.lead, 1.0, paths.rate_hz, moments),
+            hip_curves(paths.trail, -1.0, paths.rate_hz, moments)};
+}
+
+Legs calc_legs(const LegPaths& paths, const SwingMoments& moments, double first_reversal_s) {
     Legs out;
-    if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
-        return out;
-    out.lead_knee_flex_deg = knee_flex(pelvis, take, true);
-    out.trail_knee_flex_deg = knee_flex(pelvis, take, false);
+    out.lead_knee_flex_deg = knee_flex(paths.lead, paths.rate_hz);
+    out.trail_knee_flex_deg = knee_flex(paths.trail, paths.rate_hz);
     if (out.lead_knee_flex_deg.empty())
         return out;
-    const Path ankle = find_path(take, BodyPoint::LeadAnkle);
     const double impact = moments.time_s(Moment::Impact);
     if (const auto most = out.lead_knee_flex_deg.find_max({first_reversal_s, impact}))
         out.straightening_t_s = most->t_s;
 
-    const Curve lift = from_address(coordinate(ankle, 2, pelvis.rate_hz), moments);
+    const Curve lift = from_address(coordinate(paths.lead.ankle, 2, paths.rate_hz), moments);
     const auto highest = lift.find_max({moments.time_s(Moment::Takeaway), impact});
     if (highest && highest->value > kLifted_m) {
         const auto down = lift.find_first_crossing(kDown_m, Curve::Direction::Falling,
-                                                   {highest->t_s, pelvis.time_of_last()});
+                                                   {highest->t_s, lift.duration_s()});
         if (down)
             out.plant_to_straighten_ms = ms_from_s(out.straightening_t_s - *down);
     }

@@ -5,9 +5,26 @@
 #include "core/measures/sequence.h"
 #include "core/motion/take.h"
 
-#include <optional>
+#include <Eigen/Core>
+
+#include <vector>
 
 namespace kite {
+
+/// Hip joint centres, knees and ankles over time, lab frame, metres, filtered like the trunk. Empty
+/// where the take does not give them: without positions of the pelvis or a hip joint width there is
+/// no leg.
+struct Leg {
+    std::vector<Eigen::Vector3d> hip;
+    std::vector<Eigen::Vector3d> knee;
+    std::vector<Eigen::Vector3d> ankle;
+};
+struct LegPaths {
+    Leg lead;
+    Leg trail;
+    double rate_hz = 0.0;
+};
+LegPaths calc_leg_paths(const SegmentMotion& pelvis, const Take& take);
 
 /// One hip joint centre over time, metres against its mean at address; curves empty where the take
 /// does not give them.
@@ -30,8 +47,7 @@ struct Hips {
     HipCurves lead;
     HipCurves trail;
 };
-/// From the pelvis' origin and its X axis; empty without positions or hip joint width.
-Hips calc_hips(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments);
+Hips calc_hips(const LegPaths& paths, const SwingMoments& moments);
 
 struct Legs {
     /// Flex of the lead knee, degrees, 0 straight: angle between thigh (hip joint to knee) and
@@ -43,7 +59,6 @@ struct Legs {
     /// its height at address) to the start of straightening; none where the foot stayed down.
     double plant_to_straighten_ms = kMissing;
 };
-Legs calc_legs(const SegmentMotion& pelvis, const Take& take, const SwingMoments& moments,
-               double first_reversal_s);
+Legs calc_legs(const LegPaths& paths, const SwingMoments& moments, double first_reversal_s);
 
 } // namespace kite

@@ -7,6 +7,11 @@
 
 namespace kite {
 
+TimeRange peak_window(const SwingMoments& moments) {
+    const double takeaway_s = moments.time_s(Moment::Takeaway);
+    return {std::isfinite(takeaway_s) ? takeaway_s : 0.0, moments.window_end_s};
+}
+
 namespace {
 
 constexpr double kAccelDelay_s = 0.01; ///< arm and club: their rate jumps at the reversal
@@ -150,14 +155,13 @@ using Parts = std::array<std::optional<SegmentSequence>, kSequence.size()>;
 /// opens the window of the sequence. Before it nothing turns downwards, so the window changes a
 /// peak only where a part never reversed.
 Parts measure_parts(SequenceInput& input, const SwingMoments& moments) {
-    const double takeaway =
-        std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
+    const TimeRange window = peak_window(moments);
     double first = std::numeric_limits<double>::infinity();
     bool all = true;
     for (const auto& part : input.parts) {
         if (!part)
             continue;
-        const auto rough = part->rate_deg_s.find_max({takeaway, moments.window_end_s});
+        const auto rough = part->rate_deg_s.find_max(window);
         const auto last = rough ? part->reversing_deg_s.find_last_crossing(
                                       0.0, Curve::Direction::Rising, {0.0, rough->t_s})
                                 : std::nullopt;
@@ -165,11 +169,12 @@ Parts measure_parts(SequenceInput& input, const SwingMoments& moments) {
         if (last)
             first = std::min(first, *last);
     }
-    const bool opens = !all && first < moments.window_end_s && first > takeaway;
+    const bool opens = !all && first < window.end_s && first > window.begin_s;
     Parts parts;
     for (Segment segment : kSequence)
         if (auto& part = input.parts[index_of(segment)])
-            parts[index_of(segment)] = calc_part(*part, segment, moments, opens ? first : takeaway);
+            parts[index_of(segment)] =
+                calc_part(*part, segment, moments, opens ? first : window.begin_s);
     return parts;
 }
 
@@ -191,9 +196,7 @@ void sort_by_peak(std::vector<Segment>& segments, const Parts& parts) {
 
 std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments) {
     Parts parts;
-    const double takeaway =
-        std::isfinite(moments.time_s(Moment::Takeaway)) ? moments.time_s(Moment::Takeaway) : 0.0;
-    const TimeRange window{takeaway, moments.window_end_s};
+    const TimeRange window = peak_window(moments);
     for (Segment segment : kSequence) {
         const auto& part = input.parts[index_of(segment)];
         const auto rough = part ? part->rate_deg_s.find_max(window) : std::nullopt;

@@ -73,6 +73,9 @@ struct SequenceInput {
 /// allows, or is given up: `unseen` then says how long it was.
 Sequence calc_sequence(SequenceInput& input, const SwingMoments& moments);
 
+/// Where peaks are looked for: between takeaway and a little after impact.
+TimeRange peak_window(const SwingMoments& moments);
+
 /// The order of the peaks alone, by their places, without uncertainty.
 std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMoments& moments);
 

@@ -561,23 +561,23 @@ bool is_calm(const MarkerTake& markers, FrameRange frames) {
 
 std::size_t find_fastest_frame(const MarkerTake& markers) {
     std::size_t best = markers.frames;
-    double most = 0.0;
+    double most_m2 = 0.0; // squared, so that no root is taken in every frame
     for (const char* label : {"CLB3", "CLB2", "CLB1", "LWRA", "RWRA", "LWRB", "RWRB", "LELB"}) {
         const Track* track = markers.find(label);
         if (track == nullptr)
             continue;
         // Over two frames on either side, the slower half of each: single spikes do not count.
         for (std::size_t i = 2; i + 2 < track->size(); ++i) {
-            const double a = ((*track)[i] - (*track)[i - 2]).norm();
-            const double b = ((*track)[i + 2] - (*track)[i]).norm();
-            const double speed = std::min(a, b);
-            if (std::isfinite(speed) && speed > most) {
-                most = speed;
+            const double a_m2 = ((*track)[i] - (*track)[i - 2]).squaredNorm();
+            const double b_m2 = ((*track)[i + 2] - (*track)[i]).squaredNorm();
+            // Where one of them is not known neither counts.
+            if (a_m2 > most_m2 && b_m2 > most_m2 && std::isfinite(a_m2) && std::isfinite(b_m2)) {
+                most_m2 = std::min(a_m2, b_m2);
                 best = i;
             }
         }
         // The club's fastest moment, where it was seen at all.
-        if (best != markers.frames && most * markers.rate_hz / 2.0 > 2.0)
+        if (best != markers.frames && std::sqrt(most_m2) * markers.rate_hz / 2.0 > 2.0)
             return best;
     }
     return best;
@@ -594,17 +594,16 @@ FrameRange find_calm_before_swing(const MarkerTake& markers) {
     const std::size_t end = fastest - frames_in(0.5);
     const std::size_t begin = end > frames_in(2.5) ? end - frames_in(2.5) : 0;
     std::vector<double> step(markers.frames, 0.0);
-    std::vector<int> count(markers.frames, 0);
-    for (const auto& track : markers.tracks_m)
-        for (std::size_t i = begin + 1; i < end; ++i) {
-            const double d = (track[i] - track[i - 1]).squaredNorm();
-            if (std::isfinite(d)) {
-                step[i] += std::min(d, 0.01); // a spike is no unrest
-                ++count[i];
+    for (std::size_t i = begin + 1; i < end; ++i) {
+        double sum = 0.0;
+        int count = 0;
+        for (const auto& track : markers.tracks_m)
+            if (const double d = (track[i] - track[i - 1]).squaredNorm(); std::isfinite(d)) {
+                sum += std::min(d, 0.01); // a spike is no unrest
+                ++count;
             }
-        }
-    for (std::size_t i = begin + 1; i < end; ++i)
-        step[i] = count[i] > 0 ? step[i] / count[i] : std::numeric_limits<double>::infinity();
+        step[i] = count > 0 ? sum / count : std::numeric_limits<double>::infinity();
+    }
     std::vector<double> unrest;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t first = begin; first + window <= end; ++first) {

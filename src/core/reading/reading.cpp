@@ -37,15 +37,6 @@ std::vector<std::string> reachable(const std::vector<Fault>& faults, const Fault
     return out;
 }
 
-double explained_evidence(const std::vector<Fault>& faults, const Fault& fault) {
-    double sum = fault.weight * *fault.evidence;
-    for (const std::string& id : reachable(faults, fault)) {
-        const Fault& other = *find_fault(faults, id);
-        sum += other.weight * *other.evidence;
-    }
-    return sum;
-}
-
 /// What is good, from the trade's own picture of a good swing (common practice, no source).
 std::vector<Because> find_good(const Analysis& analysis) {
     std::vector<Because> good;
@@ -103,6 +94,15 @@ std::vector<Because> find_good(const Analysis& analysis) {
 }
 
 } // namespace
+
+double explained_evidence(const std::vector<Fault>& faults, const Fault& fault) {
+    double sum = fault.weight * *fault.evidence;
+    for (const std::string& id : reachable(faults, fault)) {
+        const Fault& other = *find_fault(faults, id);
+        sum += other.weight * *other.evidence;
+    }
+    return sum;
+}
 
 const Fault* Reading::find(const std::string& id) const {
     return find_fault(faults, id);

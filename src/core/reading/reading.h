@@ -26,6 +26,10 @@ struct Reading {
 /// evidence. The rules must outlive the reading.
 Reading read_swing(const Analysis& analysis, const Rules& rules);
 
+/// By weight, the evidence of a present fault and of all present ones that it leads to by whatever
+/// way: the largest comes first.
+double explained_evidence(const std::vector<Fault>& faults, const Fault& fault);
+
 /// Chooses the first fix among the faults of a reading, and what it explains.
 void choose(Reading& reading);
 

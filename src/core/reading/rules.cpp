@@ -86,6 +86,13 @@ std::optional<Limit> Rules::limit(const std::string& name, ClubKind club) const 
     return out;
 }
 
+std::string Rules::source_of(const std::string& limit) const {
+    if (const auto own = school.limits.find(limit); own != school.limits.end())
+        return own->second.source;
+    const auto usual = book.limits.find(limit);
+    return usual == book.limits.end() ? std::string() : usual->second.source;
+}
+
 double Rules::weight(const FaultRule& fault, ClubKind club) const {
     const auto of_school = school.weights.find(fault.id);
     const auto of_club = fault.weight_by_club.find(club);

@@ -114,9 +114,12 @@ struct Rules {
     RuleBook book;
     School school;
     FaceHabit face = FaceHabit::Square;
+    std::string school_source = "none"; ///< as it was asked for: an id, or a file
 
     /// The limit that holds for a club; nullopt: none of this name, or the school does not use it.
     std::optional<Limit> limit(const std::string& name, ClubKind club) const;
+    /// Where a limit comes from; empty: there is none of this name.
+    std::string source_of(const std::string& limit) const;
     double weight(const FaultRule& fault, ClubKind club) const;
     const FaultRule* find(const std::string& id) const; ///< of the book or added by the school
     std::vector<const FaultRule*> all_faults() const;

@@ -151,13 +151,15 @@ double place_of(const Term& term, const Analysis& analysis) {
 
 namespace {
 
-std::string name_of(const Instant& instant) {
-    std::string out =
-        instant.moment ? std::string(kite::name_of(*instant.moment)) : "the first reversal";
-    if (instant.plus_ms != 0.0)
-        out = std::to_string(std::lround(std::abs(instant.plus_ms))) + " ms " +
-              (instant.plus_ms < 0.0 ? "before " : "after ") + out;
-    return out;
+std::string name_of(const Instant& instant, const Language& language) {
+    const std::string at =
+        language.translate(instant.moment ? std::string(kite::name_of(*instant.moment))
+                                          : KITE_TR("the first reversal"));
+    if (instant.plus_ms == 0.0)
+        return at;
+    return filled(instant.plus_ms < 0.0 ? KITE_TR("{1} ms before {2}")
+                                        : KITE_TR("{1} ms after {2}"),
+                  {written(std::abs(instant.plus_ms), 0, language), at}, language);
 }
 
 std::string lower_first(std::string text) {
@@ -166,47 +168,69 @@ std::string lower_first(std::string text) {
     return text;
 }
 
-std::string quantity_name(const Term& term) {
+std::string quantity_name(const Term& term, const Language& language) {
     const Quantity* quantity = find_quantity(term.key);
-    return quantity == nullptr ? term.key : lower_first(quantity->name);
+    return quantity == nullptr ? term.key : lower_first(language.translate(quantity->name));
+}
+
+const char* name_template(Term::Kind kind) {
+    switch (kind) {
+    case Term::Kind::Measure:
+        return "{1}";
+    case Term::Kind::At:
+        return KITE_TR("{1} at {2}");
+    case Term::Kind::Lowest:
+        return KITE_TR("lowest {1} from {2} to {3}");
+    case Term::Kind::Highest:
+        return KITE_TR("highest {1} from {2} to {3}");
+    case Term::Kind::Growth:
+        return KITE_TR("growth of {1} from {2} to {3}");
+    case Term::Kind::Reversal:
+        return KITE_TR("reversal of the {1}");
+    case Term::Kind::Peak:
+        return KITE_TR("peak of the {1}");
+    case Term::Kind::Time:
+        return KITE_TR("time of {2}");
+    case Term::Kind::Difference:
+        return KITE_TR("{1}, less {2}");
+    case Term::Kind::Largest:
+        return KITE_TR("largest of: {1}");
+    case Term::Kind::Smallest:
+        return KITE_TR("smallest of: {1}");
+    }
+    return "";
 }
 
 } // namespace
 
-std::string name_of(const Term& term) {
+std::string name_of(const Term& term, const Language& language) {
+    std::vector<std::string> values;
     switch (term.kind) {
     case Term::Kind::Measure: {
         const Measure* measure = find_measure(term.key);
-        return measure == nullptr ? term.key : lower_first(measure->name);
+        values = {measure == nullptr ? term.key : lower_first(language.translate(measure->name))};
+        break;
     }
-    case Term::Kind::At:
-        return quantity_name(term) + " at " + name_of(term.from);
-    case Term::Kind::Lowest:
-        return "lowest " + quantity_name(term) + " from " + name_of(term.from) + " to " +
-               name_of(term.to);
-    case Term::Kind::Highest:
-        return "highest " + quantity_name(term) + " from " + name_of(term.from) + " to " +
-               name_of(term.to);
-    case Term::Kind::Growth:
-        return "growth of " + quantity_name(term) + " from " + name_of(term.from) + " to " +
-               name_of(term.to);
     case Term::Kind::Reversal:
-        return "reversal of the " + std::string(kite::name_of(term.part));
     case Term::Kind::Peak:
-        return "peak of the " + std::string(kite::name_of(term.part));
-    case Term::Kind::Time:
-        return "time of " + name_of(term.from);
+        values = {language.translate(std::string(kite::name_of(term.part)))};
+        break;
     case Term::Kind::Difference:
-        return name_of(term.of.at(0)) + " less " + name_of(term.of.at(1));
+        values = {name_of(term.of.at(0), language), name_of(term.of.at(1), language)};
+        break;
     case Term::Kind::Largest:
     case Term::Kind::Smallest: {
-        std::string out = term.kind == Term::Kind::Largest ? "largest of " : "smallest of ";
-        for (std::size_t i = 0; i < term.of.size(); ++i)
-            out += (i == 0 ? "" : ", ") + name_of(term.of[i]);
-        return out;
+        std::string all;
+        for (const Term& one : term.of)
+            all += (all.empty() ? "" : ", ") + name_of(one, language);
+        values = {all};
+        break;
     }
+    default:
+        values = {quantity_name(term, language), name_of(term.from, language),
+                  name_of(term.to, language)};
     }
-    return {};
+    return filled(name_template(term.kind), values, language);
 }
 
 std::string_view unit_of(const Term& term) {

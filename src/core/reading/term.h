@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/language.h"
 #include "core/catalogue/measure.h"
 #include "core/measures/analyse.h"
 
@@ -47,8 +48,8 @@ Measured value_of(const Term& term, const Analysis& analysis);
 /// Where it is looked at in the curves, s from the first frame; missing: nowhere in particular.
 double place_of(const Term& term, const Analysis& analysis);
 
-/// What it is called, in English: "pelvis turn at the top".
-std::string name_of(const Term& term);
+/// What it is called: "pelvis turn at top".
+std::string name_of(const Term& term, const Language& language = {});
 std::string_view unit_of(const Term& term);
 /// Every quantity, measure and moment that it names is known; else the name that is not.
 std::optional<std::string> unknown_name(const Term& term);

@@ -1,24 +1,14 @@
 #pragma once
 
+#include "core/base/language.h"
 #include "core/base/names.h"
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 
-#include <functional>
 #include <string>
 #include <vector>
 
 namespace kite {
-
-/// How texts and numbers are written. The core knows no languages: the application hands in its
-/// translator and its locale, the command line uses plain English.
-struct Language {
-    std::function<std::string(const std::string&)> translate = [](const std::string& text) {
-        return text;
-    };
-    std::function<std::string(double value, int decimals)>
-        number; ///< empty: "12.3", minus as U+2212
-};
 
 /// A reason or a good point as a sentence.
 std::string sentence(const Because& because, const Language& language = {});

@@ -170,6 +170,7 @@ public:
     struct Gain {
         Vector4d K;
         double S;
+        double one_over_S;
     };
     /// One a frame up to `frames`, or to where they have settled: then the last one goes on.
     const std::vector<Gain>& up_to(std::size_t frames) {
@@ -178,7 +179,7 @@ public:
             settled_ = !stepper_.is_new();
             if (settled_)
                 break;
-            gains_.push_back({stepper_.step().K, stepper_.step().S});
+            gains_.push_back({stepper_.step().K, stepper_.step().S, 1.0 / stepper_.step().S});
             // The first four only say where the signal begins.
             log_product_.push_back(
                 gains_.size() <= 4 ? 0.0 : log_product_.back() + std::log(gains_.back().S));
@@ -206,7 +207,7 @@ double Spline::minus_log_likelihood(double variance, double log_product, std::si
 
 /// How unlikely the samples are under a roughness.
 double Spline::unlikeliness(double roughness) {
-    if (!loose_.empty() || seen_ < frames_.size())
+    if (!is_even())
         return filter(roughness, false);
     EvenGains& even = EvenGains::of(roughness);
     const auto& gains = even.up_to(frames_.size());
@@ -219,7 +220,7 @@ double Spline::unlikeliness(double roughness) {
         const double off = centred_[i] - x(0);
         x += off * gain.K;
         if (i >= 4)
-            sum_squares += off * off / gain.S;
+            sum_squares += off * off * gain.one_over_S;
     }
     return minus_log_likelihood(sum_squares / static_cast<double>(seen_ - 4),
                                 even.log_product(frames_.size()), seen_);
@@ -234,6 +235,8 @@ double Spline::filter(double roughness, bool keep) {
     double product = 1.0;
     double sum_squares = 0.0;
     std::size_t used = 0;
+    if (keep)
+        steps_.reserve(frames_.size());
     for (std::size_t i = 0; i < frames_.size(); ++i) {
         const double z = centred_[i];
         const bool seen = std::isfinite(z);
@@ -271,6 +274,13 @@ double Spline::filter(double roughness, bool keep) {
 /// what a filter that runs backwards would.
 void Spline::smooth() {
     Vector4d r = Vector4d::Zero();
+    // Of even frames of which every one was seen, a filter that runs backwards knows what the one
+    // that runs forwards does.
+    const bool even = is_even();
+    back_P_.reserve(even ? steps_.size() : nodes_.size());
+    if (even)
+        for (const Step& step : steps_)
+            back_P_.push_back(step.predicted_P);
     Stepper back(roughness_);
     for (std::size_t i = nodes_.size(); i-- > 0;) {
         Node& node = nodes_[i];
@@ -278,10 +288,15 @@ void Spline::smooth() {
         // r = Fᵀ r, by sums.
         r = Vector4d(r(0), r(0) + r(1), r(0) / 2.0 + r(1) + r(2),
                      r(0) / 6.0 + r(1) / 2.0 + r(2) + r(3));
-        node.smooth_x = filtered_x(node) + step.filtered_P() * r;
+        const double pulled = step.K.dot(r);
+        node.smooth_x = filtered_x(node) + step.predicted_P * r - step.S * pulled * step.K;
         if (step.S > 0.0)
-            r(0) += node.off / step.S - step.K.dot(r);
+            r(0) += node.off / step.S - pulled;
         node.pull = r;
+        if (even) {
+            node.back = std::min(nodes_.size() - 1 - i, back_P_.size() - 1);
+            continue;
+        }
         back.go_on(step.S > 0.0, loose_.empty() || i + 1 == nodes_.size() ? 0.0 : loose_[i + 1]);
         if (back.is_new())
             back_P_.push_back(back.step().predicted_P);

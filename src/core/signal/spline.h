@@ -99,6 +99,8 @@ private:
         Eigen::Matrix4d filtered_P() const { return predicted_P - S * K * K.transpose(); }
     };
     struct Node {
+        // Written out, so that making many does not fill them with noughts first.
+        Node() {} // NOLINT(modernize-use-equals-default)
         Eigen::Vector4d predicted_x;
         double off = 0.0;     ///< innovation
         std::size_t step = 0; ///< of steps_
@@ -108,6 +110,8 @@ private:
     };
     class Stepper;
     class EvenGains;
+    /// Every frame was seen, and all steps between them are as firm.
+    bool is_even() const { return loose_.empty() && seen_ == frames_.size(); }
     Eigen::Vector4d filtered_x(const Node& node) const {
         return node.predicted_x + node.off * steps_[node.step].K;
     }

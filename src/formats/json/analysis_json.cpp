@@ -97,6 +97,26 @@ Json separation_of(const Analysis& analysis) {
     return out;
 }
 
+/// An object that is given many keys, each once: it does not look for them, nor grow for each.
+class ManyKeys {
+public:
+    explicit ManyKeys(Json& object, std::size_t most) {
+        object = Json::object();
+        members_ = object.get_ptr<Json::object_t*>();
+        members_->reserve(most);
+    }
+    void put(std::string key, const Measured& measured) {
+        const bool known = std::isfinite(measured.value) && std::isfinite(measured.u);
+        std::string beside = known ? uncertainty_key(key) : std::string();
+        members_->emplace_back(std::move(key), number(measured.value));
+        if (known)
+            members_->emplace_back(std::move(beside), measured.u);
+    }
+
+private:
+    Json::object_t* members_ = nullptr;
+};
+
 /// A value and, where it is known, its uncertainty beside it.
 void put(Json& out, const std::string& key, const Measured& measured) {
     out[key] = number(measured.value);
@@ -107,12 +127,11 @@ void put(Json& out, const std::string& key, const Measured& measured) {
 Json positions_of(const Analysis& analysis) {
     Json out = Json::object();
     for (Moment moment : kAllMoments) {
-        Json& entry = out[std::string(key_of(moment))];
-        entry = Json::object();
+        ManyKeys entry(out[std::string(key_of(moment))], 2 * all_quantities().size());
         for (const Quantity& quantity : all_quantities()) {
             const Measured at = at_moment(quantity, analysis, moment);
-            put(entry, quantity.file_key,
-                {at.value * quantity.per_file_unit, at.u * quantity.per_file_unit});
+            entry.put(quantity.file_key,
+                      {at.value * quantity.per_file_unit, at.u * quantity.per_file_unit});
         }
     }
     return out;
@@ -143,10 +162,10 @@ Json hips_of(const Analysis& analysis) {
         Json out = Json::object();
         for (Moment moment : kAllMoments) {
             const HipPosition at = position_at(curves, analysis.moments.time_s(moment));
-            out[std::string(key_of(moment))] = {
-                {"depth_cm", number(cm_from_m(at.depth_m))},
-                {"lift_cm", number(cm_from_m(at.lift_m))},
-                {"beyond_ankle_cm", number(cm_from_m(at.beyond_ankle_m))}};
+            ManyKeys entry(out[std::string(key_of(moment))], 3);
+            entry.put("depth_cm", {cm_from_m(at.depth_m), kMissing});
+            entry.put("lift_cm", {cm_from_m(at.lift_m), kMissing});
+            entry.put("beyond_ankle_cm", {cm_from_m(at.beyond_ankle_m), kMissing});
         }
         return out;
     };

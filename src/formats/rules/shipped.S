@@ -11,6 +11,7 @@ kite_rules_\name\()_end:
     .endm
 
     file faults, "faults.json"
+    file drills, "drills.json"
     file none, "schools/none.json"
     file stretch, "schools/stretch.json"
     file depth_first, "schools/depth-first.json"

@@ -4,6 +4,7 @@
     extern "C" const char kite_rules_##name;                                                       \
     extern "C" const char kite_rules_##name##_end;
 KITE_FILE(faults)
+KITE_FILE(drills)
 KITE_FILE(none)
 KITE_FILE(stretch)
 KITE_FILE(depth_first)
@@ -24,6 +25,10 @@ std::string_view between(const char* begin, const char* end) {
 
 std::string_view shipped_rules_bytes() {
     return between(&kite_rules_faults, &kite_rules_faults_end);
+}
+
+std::string_view shipped_drill_bytes() {
+    return between(&kite_rules_drills, &kite_rules_drills_end);
 }
 
 std::vector<std::string_view> shipped_school_bytes() {

@@ -39,7 +39,8 @@ void keep_folder(const QString& folder) {
 
 } // namespace
 
-BenchRoom::BenchRoom(Shell& shell) : shell_(shell) {
+BenchRoom::BenchRoom(Shell& shell, std::shared_ptr<Desk> desk)
+    : shell_(shell), desk_(std::move(desk)), lesson_(desk_->lesson()), shown_(desk_->shown()) {
     make_pages();
     connect_lesson();
     connect_views();
@@ -156,6 +157,7 @@ void BenchRoom::connect_views() {
     connect(bench_, &BenchView::options_chosen, lesson_.editor(), &SwingEditor::set_options);
     connect(bench_, &BenchView::explain_requested, this,
             [this](const QString& measure) { help_->open(measure); });
+    connect(bench_, &BenchView::why_asked, desk_.get(), &Desk::ask_why);
     connect(bench_, &BenchView::copy_requested, this,
             [](QWidget* chart) { QApplication::clipboard()->setPixmap(picture_of(chart)); });
     connect(bench_, &BenchView::save_requested, this, [this](QWidget* chart) {
@@ -183,6 +185,7 @@ void BenchRoom::read_settings(const QSettings& settings) {
     options.separation = find_separation(key("measure/separation")).value_or(options.separation);
     options.top = find_top(key("measure/top")).value_or(options.top);
     lesson_.swings()->set_options(options);
+    desk_->schools().load();
     const std::string school = key("reading/school");
     choose_rules(QString::fromStdString(school.empty() ? "none" : school),
                  find_face(key("reading/face")).value_or(FaceHabit::Square), {});
@@ -198,7 +201,7 @@ void BenchRoom::write_settings(QSettings& settings) const {
     put("measure/rates", key_of(options.convention));
     put("measure/separation", key_of(options.separation));
     put("measure/top", key_of(options.top));
-    put("reading/school", lesson_.swings()->rules()->school.id);
+    settings.setValue(QStringLiteral("reading/school"), desk_->school());
     put("reading/face", key_of(lesson_.swings()->rules()->face));
 }
 
@@ -331,6 +334,9 @@ void BenchRoom::show_title(int row) {
         parts << note;
     parts << tr("%1 Hz").arg(number_text(analysis.rate_hz))
           << tr("tempo %1 to 1").arg(number_text(analysis.tempo.ratio, 1));
+    desk_->set_caption(lesson_.swings()->golfer_of(row),
+                       golfer + QStringLiteral("  ·  ") +
+                           parts.mid(0, 2).join(QStringLiteral("  ·  ")));
     bench_->set_title(tr("%1 — %2").arg(golfer, golfer_text(analysis)),
                       parts.join(QStringLiteral("  ·  ")));
 }
@@ -348,27 +354,23 @@ void BenchRoom::say(const std::function<void(SwingSaid&)>& change, const QString
 }
 
 void BenchRoom::choose_rules(const QString& school, FaceHabit face, const QString& what) {
-    auto read = formats::rules_with_school(school.toStdString());
-    if (!read.ok()) {
+    const auto findings = desk_->read_by(school, face, what);
+    if (!findings.empty())
         shell_.show_message(tr("This school cannot be used"),
-                            QString::fromStdString(text_of(read.findings.front())));
-        return;
-    }
-    read.value.face = face;
-    const auto rules = std::make_shared<const Rules>(std::move(read.value));
-    if (what.isEmpty())
-        lesson_.swings()->set_rules(rules); // as it was last: nothing to undo
-    else
-        lesson_.editor()->set_rules(rules, what);
+                            QString::fromStdString(text_of(findings.front())));
 }
 
 void BenchRoom::choose_next_school() {
-    const Rules& now = *lesson_.swings()->rules();
-    const auto& schools = formats::shipped_schools();
-    const auto at = std::find_if(schools.begin(), schools.end(),
-                                 [&](const School& school) { return school.id == now.school.id; });
-    const auto next = at == schools.end() || at + 1 == schools.end() ? schools.begin() : at + 1;
-    choose_rules(QString::fromStdString(next->id), now.face, tr("choose the school"));
+    // Own ones come after those that ship; what cannot be used is passed over.
+    const auto& schools = desk_->schools().entries();
+    const auto at = std::find_if(schools.begin(), schools.end(), [&](const auto& entry) {
+        return entry.source == desk_->school();
+    });
+    const auto from = at == schools.end() ? schools.begin() : at + 1;
+    const auto next = std::find_if(from, schools.end(),
+                                   [](const auto& entry) { return !has_errors(entry.findings); });
+    choose_rules(next == schools.end() ? schools.front().source : next->source,
+                 desk_->rules()->face, tr("choose the school"));
 }
 
 void BenchRoom::choose_next_face() {
@@ -376,7 +378,7 @@ void BenchRoom::choose_next_face() {
     const FaceHabit next = now.face == FaceHabit::Square ? FaceHabit::Shut
                            : now.face == FaceHabit::Shut ? FaceHabit::Open
                                                          : FaceHabit::Square;
-    choose_rules(QString::fromStdString(now.school.id), next, tr("say the club face"));
+    choose_rules(desk_->school(), next, tr("say the club face"));
 }
 
 void BenchRoom::show_next_reference() {

@@ -1,10 +1,11 @@
 #pragma once
 
-#include "app/session/lesson.h"
-#include "app/session/shown_swing.h"
+#include "app/session/desk.h"
 #include "app/shell/room.h"
 
 #include <QPointer>
+
+#include <memory>
 
 namespace kite::app {
 
@@ -20,7 +21,7 @@ class SwingPanel;
 class BenchRoom : public Room {
     Q_OBJECT
 public:
-    explicit BenchRoom(Shell& shell);
+    BenchRoom(Shell& shell, std::shared_ptr<Desk> desk);
     ~BenchRoom() override;
 
     QString id() const override { return QStringLiteral("bench"); }
@@ -77,8 +78,9 @@ private:
     void copy_shown();
 
     Shell& shell_;
-    Lesson lesson_;
-    ShownSwing shown_;
+    std::shared_ptr<Desk> desk_;
+    Lesson& lesson_;    ///< of the desk
+    ShownSwing& shown_; ///< of the desk
     QPointer<QWidget> page_; ///< the window's, once it is in
     SwingPanel* panel_ = nullptr;
     class QVBoxLayout* right_ = nullptr;

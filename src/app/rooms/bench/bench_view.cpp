@@ -57,6 +57,7 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     kite_ = new KiteView(state_, this);
     kite_->setObjectName(QStringLiteral("kite"));
     auto* reading = new ReadingPanel(state_, this);
+    connect(reading, &ReadingPanel::why_asked, this, &BenchView::why_asked);
     auto* transport = new TransportBar(state_, this);
 
     body_ = new BodyStrip(state_, this);

@@ -60,6 +60,7 @@ public:
     QString asked_measure() const;
 
 signals:
+    void why_asked(const QString& fault);
     /// `what` names the step for undo.
     void options_chosen(const kite::AnalysisOptions& options, const QString& what);
     // From the menu under the right button of a chart or a table's head.

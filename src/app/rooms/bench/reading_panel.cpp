@@ -2,74 +2,17 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "app/widgets/wrapped.h"
 
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include <cmath>
-#include <map>
 
 namespace kite::app {
 
 namespace {
-
-/// Text that wraps. Layouts ask for its height at the same few widths over and over: the answers
-/// are kept, because shaping the text is most of the time that showing a swing takes.
-class WrappedText : public QLabel {
-public:
-    WrappedText(const QString& text, const QFont& font, QWidget* parent) : QLabel(text, parent) {
-        setFont(font);
-        setWordWrap(true);
-    }
-    bool hasHeightForWidth() const override { return true; }
-    int heightForWidth(int width) const override {
-        auto& height = heights_[width];
-        if (height == 0)
-            height = QLabel::heightForWidth(width);
-        return height;
-    }
-    QSize sizeHint() const override { return {kUsualWidth, heightForWidth(kUsualWidth)}; }
-    QSize minimumSizeHint() const override { return {kLeastWidth, 0}; }
-
-private:
-    static constexpr int kUsualWidth = 280;
-    static constexpr int kLeastWidth = 40;
-    mutable std::map<int, int> heights_;
-};
-
-/// `tone` is one of the style sheet's: nothing (ink), "soft" or "accent".
-QLabel* make_label(const QString& text, const QFont& font, const char* tone, QWidget* parent) {
-    auto* label = new WrappedText(text, font, parent);
-    label->setTextFormat(Qt::PlainText);
-    label->setProperty("tone", QString::fromLatin1(tone));
-    return label;
-}
-
-/// A push button whose text wraps: a reason that can be followed.
-class LinkButton : public QPushButton {
-public:
-    LinkButton(const QString& text, QWidget* parent) : QPushButton(parent) {
-        setObjectName(QStringLiteral("link"));
-        setAccessibleName(text);
-        setCursor(Qt::PointingHandCursor);
-        auto* layout = new QVBoxLayout(this);
-        layout->setContentsMargins(10, 3, 6, 3);
-        label_ = make_label(text, Theme::instance().font(13), "", this);
-        label_->setAttribute(Qt::WA_TransparentForMouseEvents);
-        layout->addWidget(label_);
-        QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
-        policy.setHeightForWidth(true);
-        setSizePolicy(policy);
-    }
-    QSize sizeHint() const override { return layout()->sizeHint(); }
-    QSize minimumSizeHint() const override { return {40, layout()->minimumSize().height()}; }
-    bool hasHeightForWidth() const override { return true; }
-    int heightForWidth(int width) const override { return layout()->heightForWidth(width); }
-
-private:
-    QLabel* label_;
-};
 
 /// By which school and which habit of the face a swing is read; empty: by none, square.
 QString read_by(const LoadedSwing& swing) {
@@ -186,6 +129,12 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
                 make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), "", card));
         if (!words.ball.empty())
             inner->addWidget(make_label(text(words.ball), theme.font(13), "soft", card));
+        auto* why = new LinkButton(tr("Why this, and what would change it"), card);
+        why->setProperty("leads_to", QStringLiteral("why"));
+        connect(
+            why, &QPushButton::clicked, this,
+            [this, id = QString::fromStdString(*swing.reading.first_fix)] { emit why_asked(id); });
+        inner->addWidget(why);
     }
     layout->addSpacing(theme.scaled(4));
     layout->addWidget(card);

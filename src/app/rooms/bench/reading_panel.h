@@ -15,6 +15,9 @@ class ReadingPanel : public QScrollArea {
 public:
     explicit ReadingPanel(ShownSwing* state, QWidget* parent = nullptr);
 
+signals:
+    void why_asked(const QString& fault);
+
 private:
     void rebuild();
     void add_order(QVBoxLayout* layout, const LoadedSwing& swing);

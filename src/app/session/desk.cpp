@@ -1,0 +1,26 @@
+#include "app/session/desk.h"
+
+#include "formats/rules/rules_json.h"
+
+namespace kite::app {
+
+std::vector<Finding> Desk::read_by(const QString& school, FaceHabit face, const QString& what) {
+    auto read = formats::rules_with_school(school.toStdString());
+    if (!read.ok())
+        return read.findings;
+    read.value.face = face;
+    const auto rules = std::make_shared<const Rules>(std::move(read.value));
+    if (what.isEmpty())
+        lesson_.swings()->set_rules(rules);
+    else
+        lesson_.editor()->set_rules(rules, what);
+    return {};
+}
+
+void Desk::set_caption(const QString& golfer, const QString& caption) {
+    golfer_ = golfer;
+    caption_ = caption;
+    emit caption_changed();
+}
+
+} // namespace kite::app

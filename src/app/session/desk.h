@@ -1,0 +1,47 @@
+#pragma once
+
+#include "app/session/lesson.h"
+#include "app/session/school_shelf.h"
+#include "app/session/shown_swing.h"
+
+namespace kite::app {
+
+/// What all rooms work on: the lesson, the swing that is looked at, and the rules it is read by.
+class Desk : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+
+    Lesson& lesson() { return lesson_; }
+    ShownSwing& shown() { return shown_; }
+    const RulesInUse& rules() const { return lesson_.swings()->rules(); }
+    SchoolShelf& schools() { return schools_; }
+    /// The school in force, as read_by takes it.
+    QString school() const { return QString::fromStdString(rules()->school_source); }
+
+    /// Reads all swings by another school (an id or a file) and habit of the club face. `what`
+    /// names the step that can be undone; empty: as it was last, nothing to undo. Comes back with
+    /// what stands in the way; the rules in force stay then.
+    std::vector<Finding> read_by(const QString& school, FaceHabit face, const QString& what);
+
+    /// Which swing is looked at, in words: golfer, number, note.
+    const QString& caption() const { return caption_; }
+    const QString& golfer() const { return golfer_; } ///< empty: nobody said
+    void set_caption(const QString& golfer, const QString& caption);
+
+    /// Somebody wants to see why a fault was found.
+    void ask_why(const QString& fault) { emit why_asked(fault); }
+
+signals:
+    void caption_changed();
+    void why_asked(const QString& fault);
+
+private:
+    Lesson lesson_;
+    ShownSwing shown_;
+    SchoolShelf schools_;
+    QString golfer_;
+    QString caption_;
+};
+
+} // namespace kite::app

@@ -1,0 +1,105 @@
+#include "app/session/plan_keeper.h"
+
+#include "formats/practice/plan_json.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QSettings>
+#include <QUndoCommand>
+
+namespace kite::app {
+
+namespace {
+
+/// Beside the settings, until it is put elsewhere.
+QString usual_file() {
+    return QFileInfo(QSettings().fileName()).dir().filePath(QStringLiteral("plan.json"));
+}
+
+std::filesystem::path path_of(const QString& file) {
+    return std::filesystem::path(file.toStdU16String());
+}
+
+class PlanChange : public QUndoCommand {
+public:
+    PlanChange(std::function<void(const std::optional<Plan>&)> put, std::optional<Plan> before,
+               std::optional<Plan> after, const QString& what)
+        : QUndoCommand(what), put_(std::move(put)), before_(std::move(before)),
+          after_(std::move(after)) {}
+    void undo() override { put_(before_); }
+    void redo() override { put_(after_); }
+
+private:
+    std::function<void(const std::optional<Plan>&)> put_;
+    std::optional<Plan> before_;
+    std::optional<Plan> after_;
+};
+
+} // namespace
+
+PlanKeeper::PlanKeeper(QObject* parent) : QObject(parent) {}
+
+void PlanKeeper::set_plan(Plan plan, const QString& what) {
+    history_.push(new PlanChange([this](const std::optional<Plan>& to) { put(to); }, plan_,
+                                 std::move(plan), what));
+}
+
+void PlanKeeper::change(const QString& what, const std::function<void(Plan&)>& change) {
+    if (!plan_)
+        return;
+    Plan plan = *plan_;
+    change(plan);
+    set_plan(std::move(plan), what);
+}
+
+void PlanKeeper::put(const std::optional<Plan>& plan) {
+    plan_ = plan;
+    emit changed();
+    if (plan_)
+        for (const Finding& finding : write())
+            emit not_kept(QString::fromStdString(text_of(finding)));
+}
+
+std::vector<Finding> PlanKeeper::write() const {
+    if (file_.isEmpty())
+        return {};
+    QDir().mkpath(QFileInfo(file_).path());
+    return formats::write_plan(path_of(file_), *plan_);
+}
+
+std::vector<Finding> PlanKeeper::resume() {
+    const QString kept = QSettings().value(QStringLiteral("practice/plan")).toString();
+    const QString file = kept.isEmpty() ? usual_file() : kept;
+    if (!QFileInfo::exists(file)) {
+        file_ = usual_file();
+        return {};
+    }
+    return open(file);
+}
+
+std::vector<Finding> PlanKeeper::open(const QString& file) {
+    auto read = formats::read_plan(path_of(file));
+    if (!read.ok())
+        return read.findings;
+    file_ = file;
+    QSettings().setValue(QStringLiteral("practice/plan"), file);
+    plan_ = std::move(read.value);
+    history_.clear();
+    emit changed();
+    return {};
+}
+
+std::vector<Finding> PlanKeeper::keep_in(const QString& file) {
+    if (!plan_)
+        return {};
+    const QString before = file_;
+    file_ = file;
+    auto findings = write();
+    if (findings.empty())
+        QSettings().setValue(QStringLiteral("practice/plan"), file);
+    else
+        file_ = before;
+    return findings;
+}
+
+} // namespace kite::app
