@@ -20,6 +20,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSpinBox>
 #include <QTableView>
 #include <QTemporaryDir>
@@ -47,6 +48,31 @@ protected:
     const Reading& reading() const { return window->state()->swing()->reading; }
     QString room() const { return window->current()->id(); }
 };
+
+TEST_F(Rooms, TheGolferGetsPlainWordsWithoutNumbers) {
+    open_first();
+    key(Qt::Key_W, Qt::ShiftModifier);
+    const Fault& fix = *reading().find(*reading().first_fix);
+    EXPECT_EQ(text_of_label("plain_title"), QString::fromStdString(fix.title));
+    EXPECT_FALSE(text_of_label("plain_check").isEmpty());
+    for (const char* name : {"plain_title", "plain_why", "plain_drill", "plain_feel"})
+        EXPECT_FALSE(text_of_label(name).contains(QRegularExpression(QStringLiteral("[0-9]"))))
+            << name;
+    key(Qt::Key_W, Qt::ShiftModifier);
+    EXPECT_EQ(child<QLabel>("plain_title"), nullptr);
+    EXPECT_EQ(text_of_label("fix_title"), QString::fromStdString(fix.title));
+}
+
+TEST_F(Rooms, ASetBehindIsReadAsOne) {
+    open_first();
+    EXPECT_EQ(child<QLabel>("set_reading"), nullptr);
+    key(Qt::Key_M); // good swings: none are marked
+    EXPECT_EQ(child<QLabel>("set_reading"), nullptr);
+    key(Qt::Key_M); // all of this golfer's
+    ASSERT_TRUE(QTest::qWaitFor([&] { return child<QLabel>("set_reading") != nullptr; }, 5000));
+    const auto& set = window->state()->reference()->swings;
+    EXPECT_TRUE(text_of_label("set_reading").contains(QString::number(set.size())));
+}
 
 class Why : public Rooms {};
 

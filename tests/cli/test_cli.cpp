@@ -262,11 +262,63 @@ TEST_F(Cli, ComparesAndDiagnosesSets) {
     EXPECT_NE(run("diagnose" + after).out.find("Nothing to mend here"), std::string::npos);
 }
 
+TEST_F(Cli, SaysWhyAndWhatWouldChangeIt) {
+    run("simulate --fault early-extension --seed 3 " + quoted("a.c3d"));
+    const Finished why = run("diagnose --why " + quoted("a.c3d"));
+    ASSERT_EQ(why.status, 0) << why.err;
+    for (const char* wanted :
+         {"early-extension, downswing): evidence", "growth of pelvis depth from top to impact",
+          "speaks below \u22122.5 cm", "This would clear it:", "more than now"})
+        EXPECT_NE(why.out.find(wanted), std::string::npos) << wanted << why.out;
+    EXPECT_EQ(run("diagnose " + quoted("a.c3d")).out.find("This would clear it:"),
+              std::string::npos);
+}
+
+TEST_F(Cli, MakesAPlanGoesOnWithItAndCountsSwings) {
+    run("simulate --fault early-extension --seed 3 " + quoted("a.c3d"));
+    const Finished made =
+        run("plan " + quoted("a.c3d") + " --golfer Jonas --from 2026-11-27 --lesson 2026-12-04" +
+            " --days mon,fri --minutes 15 --limit lead-knee --out " + quoted("plan.json") +
+            " --calendar " + quoted("plan.ics"));
+    ASSERT_EQ(made.status, 0) << made.err;
+    EXPECT_NE(made.out.find("The pelvis moves towards the ball"), std::string::npos);
+    EXPECT_NE(made.out.find("doctor"), std::string::npos);
+    EXPECT_NE(made.out.find("2026-12-04  Lesson."), std::string::npos) << made.out;
+    EXPECT_NE(TemporaryFolder::read(folder.path("plan.ics")).find("DTSTART;VALUE=DATE:20261130"),
+              std::string::npos);
+    // Ten good swings pass the first rung; two are too few.
+    std::string good;
+    for (int seed = 1; seed <= 10; ++seed) {
+        const std::string name = "g" + std::to_string(seed) + ".c3d";
+        run("simulate --seed " + std::to_string(seed) + " " + quoted(name));
+        good += " " + quoted(name);
+    }
+    const std::string open = "plan --open " + quoted("plan.json") + " --on 2026-11-27 ";
+    EXPECT_NE(run(open + quoted("g1.c3d") + " " + quoted("g2.c3d")).out.find("too few swings"),
+              std::string::npos);
+    const Finished counted = run(open + "--done 2026-11-27" + good);
+    EXPECT_EQ(counted.status, 0) << counted.err;
+    EXPECT_NE(counted.out.find("10 of 10 passed on rung 1: the rung is passed."), std::string::npos)
+        << counted.out;
+    EXPECT_NE(counted.out.find("2026-11-27 (done)"), std::string::npos);
+    const Json kept = Json::parse(TemporaryFolder::read(folder.path("plan.json")));
+    EXPECT_EQ(kept["counts"].size(), 2u);
+    EXPECT_EQ(kept["counts"][1]["passed"], 10);
+    // What makes no sense is said, and nothing is written.
+    EXPECT_EQ(run("plan " + quoted("a.c3d") + " --from yesterday").status, 2);
+    EXPECT_NE(run("plan " + quoted("g1.c3d") + " --out " + quoted("none.json"))
+                  .err.find("Nothing to mend"),
+              std::string::npos);
+    EXPECT_FALSE(std::filesystem::exists(folder.path("none.json")));
+    EXPECT_EQ(run("plan").status, 2);
+    EXPECT_EQ(run("plan " + quoted("a.c3d") + " --minutes 1").status, 2);
+}
+
 // Man page and completion must not fall behind the program.
 TEST_F(Cli, ManPageAndCompletionKnowEveryOption) {
     const std::string man = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.1");
     const std::string completion = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.bash");
-    for (const char* command : {"analyse", "convert", "compare", "diagnose", "simulate"}) {
+    for (const char* command : {"analyse", "convert", "compare", "diagnose", "plan", "simulate"}) {
         EXPECT_NE(man.find(command), std::string::npos) << command;
         const std::string help = run(std::string(command) + " --help").out;
         for (std::size_t at = help.find("--"); at != std::string::npos;

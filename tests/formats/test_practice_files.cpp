@@ -4,13 +4,16 @@
 #include "formats/practice/plan_calendar.h"
 #include "formats/practice/plan_json.h"
 #include "formats/rules/rules_json.h"
+#include "formats/rules/school_edit.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <cmath>
+#include <cstdlib>
+#include <filesystem>
 #include <fstream>
-#include <set>
 
 namespace kite::formats {
 namespace {
@@ -155,6 +158,68 @@ TEST(PlanFiles, DamageIsNamedAndNothingIsOverwritten) {
         EXPECT_FALSE(parse_plan(file.dump()).ok()) << damage.pointer;
     }
     EXPECT_FALSE(write_plan(folder.path("no-folder") / "plan.json", some_plan()).empty());
+}
+
+// An independent validator (python3-jsonschema) takes what ships and what is written, and refuses
+// what the readers refuse.
+TEST(Schemas, HoldForWhatShipsAndWhatIsWritten) {
+    const test::TemporaryFolder folder;
+    const std::filesystem::path rules(KITE_RULES_FOLDER);
+    const auto validate = [&](const char* schema, const std::filesystem::path& file) {
+        const std::string command = KITE_PYTHON " " KITE_REFERENCE_FOLDER "/validate.py '" +
+                                    (rules / "schema" / schema).string() + "' '" + file.string() +
+                                    "' > '" + folder.path("said.txt").string() + "'";
+        return std::system(command.c_str()) == 0;
+    };
+    const auto said = [&] { return test::TemporaryFolder::read(folder.path("said.txt")); };
+    EXPECT_TRUE(validate("rules.schema.json", rules / "faults.json")) << said();
+    EXPECT_TRUE(validate("drills.schema.json", rules / "drills.json")) << said();
+    int schools = 0;
+    for (const auto& file : std::filesystem::directory_iterator(rules / "schools")) {
+        EXPECT_TRUE(validate("school.schema.json", file.path())) << file.path() << said();
+        ++schools;
+    }
+    EXPECT_EQ(schools, static_cast<int>(shipped_schools().size()));
+    ASSERT_TRUE(write_plan(folder.path("plan.json"), some_plan()).empty());
+    EXPECT_TRUE(validate("plan.schema.json", folder.path("plan.json"))) << said();
+
+    Json damaged = shipped();
+    damaged["drills"][0]["rungs"] = {4, 9};
+    EXPECT_FALSE(validate("drills.schema.json", folder.write("damaged.json", damaged.dump())));
+    EXPECT_FALSE(parse_drill_book(damaged.dump(), shipped_rule_book()).ok());
+}
+
+TEST(SchoolFiles, AreChangedInOnePlaceAndKeepTheRest) {
+    for (const School& school : shipped_schools()) {
+        const std::string bytes(shipped_school_file(school.id));
+        ASSERT_FALSE(bytes.empty()) << school.id;
+        std::string own = copy_of_school(bytes, "own", "My own");
+        Limit limit;
+        limit.value = 33.0;
+        limit.width = 4.0;
+        limit.source = "tried";
+        limit.by_face = {{FaceHabit::Shut, 40.0}};
+        own = with_limit(own, "square-hips.turn", limit, "°");
+        own = with_weight(own, "slide", 3.0);
+        own = with_no_fault(own, "cast", "we do not mind");
+        auto read = parse_school(own, shipped_rule_book());
+        ASSERT_TRUE(read.ok()) << school.id << text_of(read.findings.front());
+        EXPECT_EQ(read.value.name, "My own");
+        EXPECT_EQ(read.value.limits.at("square-hips.turn").value, 33.0);
+        EXPECT_EQ(read.value.limits.at("square-hips.turn").by_face.at(FaceHabit::Shut), 40.0);
+        EXPECT_EQ(read.value.weights.at("slide"), 3.0);
+        EXPECT_EQ(read.value.no_fault.at("cast"), "we do not mind");
+        EXPECT_EQ(read.value.adds.size(), school.adds.size());
+        EXPECT_EQ(read.value.cues, school.cues);
+        // And back again: as if nothing had been.
+        own = without_limit(with_weight(with_no_fault(own, "cast", {}), "slide", 1.0),
+                            "square-hips.turn");
+        read = parse_school(own, shipped_rule_book());
+        ASSERT_TRUE(read.ok());
+        EXPECT_EQ(read.value.limits.count("square-hips.turn"), 0u);
+        EXPECT_EQ(read.value.weights.count("slide"), 0u);
+        EXPECT_EQ(read.value.no_fault.count("cast"), 0u);
+    }
 }
 
 // RFC 5545, 3.1: lines of at most 75 octets that end in CR LF; 3.3.5: UTC stamps.

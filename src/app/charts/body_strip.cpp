@@ -162,10 +162,15 @@ void BodyStrip::paint_decoration(QCPPainter* painter) {
     painter->setAntialiasing(true);
     const QRect lane = lanes().front()->rect();
     const bool missing = quantity().curve(swing()->analysis).empty();
-    paint_caption(painter, tr_quantity(quantity().name),
-                  {missing ? tr("not available") : tr("click or B: next")});
+    const auto wanted = wanted_ranges(*swing()->rules, swing()->analysis, quantity().key);
+    QStringList lines{missing ? tr("not available") : tr("click or B: next")};
+    if (!missing && !wanted.empty())
+        lines << wanted_by();
+    paint_caption(painter, tr_quantity(quantity().name), lines);
     if (missing)
         return;
+    paint_wanted(painter, lane, lanes().front()->axis(QCPAxis::atLeft), wanted,
+                 shown_unit().factor);
     paint_unseen(painter, lane, quantity().curve(swing()->analysis), {});
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);

@@ -79,12 +79,16 @@ void SeparationStrip::paint_decoration(QCPPainter* painter) {
         return;
     }
     paint_unseen(painter, lane, analysis.separation_deg, {});
+    const auto wanted = wanted_ranges(*swing()->rules, analysis, "separation");
+    paint_wanted(painter, lane, lanes().front()->axis(QCPAxis::atLeft), wanted, 1.0);
     const bool joint = analysis.options.separation == SeparationMethod::Joint;
-    paint_caption(painter, tr("Separation"),
-                  {tr("pelvis − torso turn"), joint ? tr("about the spine") : tr("from above"),
-                   overlay() != nullptr ? tr("dashed: other swing")
-                   : joint              ? tr("dashed: from above")
-                                        : tr("dashed: by the spine")});
+    QStringList lines{tr("pelvis − torso turn"), joint ? tr("about the spine") : tr("from above"),
+                      overlay() != nullptr ? tr("dashed: other swing")
+                      : joint              ? tr("dashed: from above")
+                                           : tr("dashed: by the spine")};
+    if (!wanted.empty())
+        lines << wanted_by();
+    paint_caption(painter, tr("Separation"), lines);
     QCPAxis* axis = lanes().front()->axis(QCPAxis::atLeft);
     const double zero = axis->coordToPixel(0.0);
     painter->setPen(QPen(colours().line, 1));

@@ -130,6 +130,7 @@ void StairChart::paint_decoration(QCPPainter* painter) {
                      swing()->analysis.rate_deg_s[index_of(segment)],
                      motion == nullptr ? std::vector<TimeRange>{} : bridged_stretches(*motion));
     }
+    paint_wanted_times(painter);
     paint_moments(painter);
     paint_names(painter);
     paint_reference(painter);
@@ -137,6 +138,22 @@ void StairChart::paint_decoration(QCPPainter* painter) {
     paint_overlay(painter);
     paint_at_impact(painter);
     paint_peaks(painter);
+}
+
+void StairChart::paint_wanted_times(QCPPainter* painter) const {
+    QColor quiet = colours().soft;
+    quiet.setAlphaF(0.2F);
+    const int height = Theme::instance().scaled(6);
+    for (const WantedTime& wanted : wanted_times(*swing()->rules, swing()->analysis)) {
+        const QRect lane = lane_of(wanted.part)->rect();
+        const double left =
+            std::isfinite(wanted.from_s) ? pixel_of(wanted.from_s) : double(lane.left());
+        const double right =
+            std::isfinite(wanted.to_s) ? pixel_of(wanted.to_s) : double(lane.right());
+        painter->fillRect(
+            QRectF(left, lane.bottom() - height, right - left, height).intersected(QRectF(lane)),
+            quiet);
+    }
 }
 
 void StairChart::paint_names(QCPPainter* painter) const {

@@ -35,6 +35,7 @@ private:
     /// Lanes are listed from the top; parts from the ground up.
     QCPAxisRect* lane_of(Segment segment) const { return lanes()[3 - index_of(segment)]; }
     double y_pixel(Segment segment, double rate_deg_s) const;
+    void paint_wanted_times(QCPPainter* painter) const;
     void paint_names(QCPPainter* painter) const;
     void paint_moments(QCPPainter* painter) const;
     void paint_reversals(QCPPainter* painter) const;

@@ -302,6 +302,39 @@ bool TimeChart::is_cursor_at(double t_s) const {
     return std::abs(pixel_of(t_s) - pixel_of(state_->cursor_s())) < kSame_px;
 }
 
+void TimeChart::paint_wanted(QCPPainter* painter, const QRect& lane, QCPAxis* axis,
+                             const std::vector<WantedRange>& ranges, double factor) const {
+    painter->save();
+    painter->setClipRect(lane);
+    QColor quiet = colours().soft;
+    quiet.setAlphaF(0.22F);
+    const double half = Theme::instance().scaled(5);
+    for (const WantedRange& range : ranges) {
+        if (!is_visible_time(range.t_s))
+            continue;
+        const double x = pixel_of(range.t_s);
+        const bool has_high = std::isfinite(range.high);
+        const bool has_low = std::isfinite(range.low);
+        const double top = has_high ? axis->coordToPixel(range.high * factor) : lane.top();
+        const double bottom = has_low ? axis->coordToPixel(range.low * factor) : lane.bottom();
+        if (bottom <= top)
+            continue;
+        painter->fillRect(QRectF(x - half, top, 2.0 * half, bottom - top), quiet);
+        painter->setPen(QPen(colours().soft, 1.2));
+        if (has_high)
+            painter->drawLine(QLineF(x - half, top, x + half, top));
+        if (has_low)
+            painter->drawLine(QLineF(x - half, bottom, x + half, bottom));
+    }
+    painter->restore();
+}
+
+QString TimeChart::wanted_by() const {
+    return swing() == nullptr
+               ? QString()
+               : tr("bars: %1").arg(QString::fromStdString(swing()->rules->school.name));
+}
+
 void TimeChart::paint_caption(QCPPainter* painter, const QString& name,
                               const QStringList& lines) const {
     const Theme& theme = Theme::instance();

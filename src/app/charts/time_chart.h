@@ -2,6 +2,7 @@
 
 #include "app/session/reference.h"
 #include "app/session/shown_swing.h"
+#include "core/reading/ranges.h"
 
 #include <qcustomplot.h>
 
@@ -69,6 +70,12 @@ protected:
     bool is_cursor_at(double t_s) const;
     /// The name of a lane and lines of small text beneath, beside the lane; from its top if there
     /// is no room lower down. Lines that find no room at all are left out, the last ones first.
+    /// Where the school wants the curve to be, as quiet bars; `factor` turns them into the axis'
+    /// unit.
+    void paint_wanted(QCPPainter* painter, const QRect& lane, QCPAxis* axis,
+                      const std::vector<WantedRange>& ranges, double factor) const;
+    /// The school that these bars are of, for a caption.
+    QString wanted_by() const;
     void paint_caption(QCPPainter* painter, const QString& name, const QStringList& lines) const;
 
     /// Stretches of a curve without samples in the swing, hatched over a lane with a word; bridged

@@ -132,8 +132,10 @@ NeededChanges changes_of(const Judged& judged) {
 Why explain(const Fault& fault, const Reading& reading, const Analysis& analysis) {
     Why out;
     out.fault = &fault;
-    add_steps(fault.judged, 0, kMissing, analysis, out.steps);
-    out.changes = fault.evidence ? changes_of(fault.judged) : NeededChanges{};
+    if (fault.judged.condition != nullptr) {
+        add_steps(fault.judged, 0, kMissing, analysis, out.steps);
+        out.changes = changes_of(fault.judged);
+    }
     for (const Fault& other : reading.faults) {
         if (!other.is_present() || !other.counts() || other.id == fault.id)
             continue;

@@ -153,6 +153,8 @@ void BenchRoom::add_view_commands(Commands& commands) {
         [this] { bench_->choose_next_quantity(1); });
     add("previous-quantity", tr("Previous quantity of the body"),
         {QKeySequence(Qt::SHIFT | Qt::Key_B)}, [this] { bench_->choose_next_quantity(-1); });
+    add("words", tr("Reading with &numbers, or plain words for the golfer"),
+        {QKeySequence(Qt::SHIFT | Qt::Key_W)}, [this] { bench_->switch_words(); });
     add("next-school", tr("Next sc&hool to read by: none, stretch, depth first and so on"),
         {QKeySequence(Qt::Key_S)}, [this] { choose_next_school(); });
     add("next-face", tr("Next habit of the club face: square, shut, open"),

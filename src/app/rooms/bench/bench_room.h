@@ -79,8 +79,8 @@ private:
 
     Shell& shell_;
     std::shared_ptr<Desk> desk_;
-    Lesson& lesson_;    ///< of the desk
-    ShownSwing& shown_; ///< of the desk
+    Lesson& lesson_;         ///< of the desk
+    ShownSwing& shown_;      ///< of the desk
     QPointer<QWidget> page_; ///< the window's, once it is in
     SwingPanel* panel_ = nullptr;
     class QVBoxLayout* right_ = nullptr;

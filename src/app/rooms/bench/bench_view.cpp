@@ -56,7 +56,7 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     separation_->setObjectName(QStringLiteral("separation"));
     kite_ = new KiteView(state_, this);
     kite_->setObjectName(QStringLiteral("kite"));
-    auto* reading = new ReadingPanel(state_, this);
+    auto* reading = reading_ = new ReadingPanel(state_, this);
     connect(reading, &ReadingPanel::why_asked, this, &BenchView::why_asked);
     auto* transport = new TransportBar(state_, this);
 
@@ -177,6 +177,10 @@ QString BenchView::asked_measure() const {
         if (chart->hasFocus())
             return measure_of(chart);
     return QStringLiteral("order");
+}
+
+void BenchView::switch_words() {
+    reading_->show_plain(!reading_->is_plain());
 }
 
 void BenchView::show_traces(bool shown) {

@@ -42,6 +42,7 @@ public:
     QString table_csv() const;
     void copy_table() const;
     QString change_csv() const; ///< against the second swing; empty without one
+    void switch_words();        ///< with numbers, or plain for the golfer
     void switch_common_scale();
     void choose_next_quantity(int direction); ///< of the body
     /// From above, face-on, down the line, change against the second swing, and round again.
@@ -73,6 +74,7 @@ private:
     void add_menu(QWidget* chart);
     QString measure_of(const QWidget* chart) const;
 
+    ReadingPanel* reading_ = nullptr;
     ShownSwing* state_;
     ElidedLabel* title_ = nullptr;
     ElidedLabel* note_ = nullptr;

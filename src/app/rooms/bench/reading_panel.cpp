@@ -1,13 +1,18 @@
 #include "app/rooms/bench/reading_panel.h"
 
+#include "app/session/reference.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
+#include "core/practice/drill.h"
+#include "core/reading/set_reading.h"
+#include "formats/practice/drills_json.h"
 
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
 
 namespace kite::app {
@@ -37,7 +42,13 @@ ReadingPanel::ReadingPanel(ShownSwing* state, QWidget* parent)
     setFocusPolicy(Qt::NoFocus);
     setAccessibleName(tr("Reading"));
     connect(state_, &ShownSwing::swing_changed, this, &ReadingPanel::rebuild);
+    connect(state_, &ShownSwing::reference_changed, this, &ReadingPanel::rebuild);
     connect(&Theme::instance(), &Theme::changed, this, &ReadingPanel::rebuild);
+    rebuild();
+}
+
+void ReadingPanel::show_plain(bool plain) {
+    plain_ = plain;
     rebuild();
 }
 
@@ -51,11 +62,16 @@ void ReadingPanel::rebuild() {
     layout->setSpacing(theme.scaled(6));
     if (state_->has_swing()) {
         const LoadedSwing& swing = *state_->swing();
-        add_order(layout, swing);
-        add_fix(layout, swing);
-        add_certainty(layout, swing);
-        add_good(layout, swing);
-        add_noticed(layout, swing);
+        if (plain_) {
+            add_plain(layout, swing);
+        } else {
+            add_order(layout, swing);
+            add_fix(layout, swing);
+            add_set(layout);
+            add_certainty(layout, swing);
+            add_good(layout, swing);
+            add_noticed(layout, swing);
+        }
     }
     layout->addStretch(1);
     setWidget(content);
@@ -138,6 +154,89 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     }
     layout->addSpacing(theme.scaled(4));
     layout->addWidget(card);
+}
+
+void ReadingPanel::add_plain(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const Theme& theme = Theme::instance();
+    const Language words = language();
+    const auto say = [&](const std::string& line, double size, Theme::Weight weight,
+                         const char* name) {
+        if (line.empty())
+            return;
+        auto* label = make_label(QString::fromStdString(words.translate(line)),
+                                 theme.font(size, weight), "", this);
+        label->setObjectName(QString::fromLatin1(name));
+        layout->addWidget(label);
+    };
+    const auto head = [&](const QString& text) {
+        layout->addSpacing(theme.scaled(8));
+        layout->addWidget(make_label(text, theme.font(15, Theme::Weight::Bold), "", this));
+    };
+    const Fault* fix =
+        swing.reading.first_fix ? swing.reading.find(*swing.reading.first_fix) : nullptr;
+    if (fix == nullptr) {
+        head(tr("Nothing to mend"));
+        layout->addWidget(make_label(tr("What you do is good: keep it, and practise it."),
+                                     theme.font(15), "", this));
+        return;
+    }
+    head(tr("The one thing"));
+    say(fix->title, 20, Theme::Weight::Bold, "plain_title");
+    say(fix->why, 15, Theme::Weight::Regular, "plain_why");
+    DrillWish wish;
+    wish.fault = fix->id;
+    auto drills = find_drills(formats::shipped_drills(), wish);
+    const auto& preferred = swing.rules->school.drills;
+    std::stable_partition(drills.begin(), drills.end(), [&](const Drill* drill) {
+        return std::find(preferred.begin(), preferred.end(), drill->id) != preferred.end();
+    });
+    if (!drills.empty()) {
+        head(tr("How to work on it"));
+        say(drills.front()->title, 15, Theme::Weight::Semibold, "plain_drill");
+        say(drills.front()->feel, 15, Theme::Weight::Regular, "plain_feel");
+        say(drills.front()->check, 15, Theme::Weight::Regular, "plain_check");
+    }
+    if (!fix->ball.empty()) {
+        head(tr("What the ball shows"));
+        say(fix->ball, 15, Theme::Weight::Regular, "plain_ball");
+    }
+    if (!swing.rules->school.cues.empty()) {
+        head(tr("To say to yourself"));
+        say(swing.rules->school.cues.front(), 15, Theme::Weight::Regular, "plain_cue");
+    }
+    layout->addSpacing(theme.scaled(8));
+    for (const char* caution : {"always", "coach"})
+        if (const auto found = formats::shipped_drills().cautions.find(caution);
+            found != formats::shipped_drills().cautions.end())
+            layout->addWidget(make_label(QString::fromStdString(words.translate(found->second)),
+                                         theme.font(12), "soft", this));
+}
+
+/// What all swings of the band behind say together.
+void ReadingPanel::add_set(QVBoxLayout* layout) {
+    const auto& reference = state_->reference();
+    if (!reference || reference->empty())
+        return;
+    std::vector<Reading> readings;
+    for (const auto& swing : reference->swings)
+        readings.push_back(swing->reading);
+    const SetReading set = read_set(readings);
+    const Theme& theme = Theme::instance();
+    QString words = tr("In these %1 swings together nothing needs mending.").arg(readings.size());
+    for (const SetReading::Share& share : set.shares)
+        if (set.reading.first_fix == share.id)
+            words = tr("In these %1 swings together: %2. Seen in %3 of %4.")
+                        .arg(readings.size())
+                        .arg(QString::fromStdString(
+                            language().translate(set.reading.find(share.id)->title)))
+                        .arg(share.present)
+                        .arg(share.judged);
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(
+        make_label(tr("The set behind"), theme.font(15, Theme::Weight::Bold), "", this));
+    auto* label = make_label(words, theme.font(13), "", this);
+    label->setObjectName(QStringLiteral("set_reading"));
+    layout->addWidget(label);
 }
 
 void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {

@@ -15,6 +15,10 @@ class ReadingPanel : public QScrollArea {
 public:
     explicit ReadingPanel(ShownSwing* state, QWidget* parent = nullptr);
 
+    /// In plain words without numbers, to be read with the golfer; else with every number.
+    void show_plain(bool plain);
+    bool is_plain() const { return plain_; }
+
 signals:
     void why_asked(const QString& fault);
 
@@ -22,6 +26,8 @@ private:
     void rebuild();
     void add_order(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_fix(QVBoxLayout* layout, const LoadedSwing& swing);
+    void add_plain(QVBoxLayout* layout, const LoadedSwing& swing);
+    void add_set(QVBoxLayout* layout);
     void add_good(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_certainty(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_noticed(QVBoxLayout* layout, const LoadedSwing& swing);
@@ -30,6 +36,7 @@ private:
     QWidget* make_link(const QString& text, const Because& because);
 
     ShownSwing* state_;
+    bool plain_ = false;
 };
 
 } // namespace kite::app
