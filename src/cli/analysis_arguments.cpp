@@ -45,6 +45,11 @@ void AnalysisArguments::add_to(CLI::App& command) {
     command.add_option("--face", face, "How the golfer usually delivers the club face")
         ->check(CLI::IsMember({"square", "shut", "open"}))
         ->capture_default_str();
+    command
+        .add_option("--goal", goal,
+                    "What the golfer wants most; it decides among faults that are nearly equal")
+        ->check(CLI::IsMember({"none", "speed", "straight", "strike", "strain"}))
+        ->capture_default_str();
     command.add_option("--up", up, "Up axis of a marker file, such as z");
     command.add_option("--target", target, "Target axis of a marker file, such as +x");
     command
@@ -113,6 +118,7 @@ Rules AnalysisArguments::rules() const {
     if (!read.ok())
         throw CLI::ValidationError("--school", "this school cannot be used");
     read.value.face = *find_face(face);
+    read.value.goal = *find_goal(goal);
     return std::move(read.value);
 }
 

@@ -35,6 +35,7 @@ struct AnalysisArguments {
     int swing = 0;
     std::string school = "none";
     std::string face = "square";
+    std::string goal = "none";
 
     void add_to(CLI::App& command);
     /// What was measured beside the motion, for commands that take files one by one.

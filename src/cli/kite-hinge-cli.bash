@@ -1,7 +1,7 @@
 # bash completion for kite-hinge-cli
 _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
-    local common="--handed --club --convention --separation --top --cutoff --swing --school --face --up --target --target-deg --names --help"
+    local common="--handed --club --convention --separation --top --cutoff --swing --school --face --goal --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
         COMPREPLY=($(compgen -W "analyse convert compare diagnose plan simulate --help --version" -- "$word"))
         return
@@ -15,6 +15,7 @@ _kite_hinge_cli() {
         --face) COMPREPLY=($(compgen -W "square shut open" -- "$word")); return ;;
         --place) COMPREPLY=($(compgen -W "indoors range" -- "$word")); return ;;
         --limit) COMPREPLY=($(compgen -W "low-back lead-knee trail-hip shoulder wrist balance" -- "$word")); return ;;
+        --goal) COMPREPLY=($(compgen -W "none speed straight strike strain" -- "$word")); return ;;
         --top) COMPREPLY=($(compgen -W "club arm" -- "$word")); return ;;
         --fault) COMPREPLY=($(compgen -W "shallow-hip-load backswing-slide reverse-tilt short-torso-turn over-hinge late-pelvis-start upper-body-first no-recentre lead-hip-up no-drop no-stretch over-separation spin-out slide cast early-rise early-extension outside-path arms-behind lead-hip-not-back flip out-of-order bunched-peaks no-slow-down hip-stall square-hips over-open hang-back no-push early-club-peak short-finish" -- "$word")); return ;;
     esac

@@ -149,8 +149,8 @@ TEST_F(Window, StepsByFrameAndByMoment) {
 
 TEST_F(Window, AReasonLeadsToItsMomentAndLightsItsCurves) {
     open_demo();
-    const QList<QPushButton*> links =
-        window.bench()->findChildren<QPushButton*>(QStringLiteral("link"));
+    QList<QPushButton*> links = window.bench()->findChildren<QPushButton*>(QStringLiteral("link"));
+    links.removeIf([](const QPushButton* link) { return link->property("leads_to").isValid(); });
     ASSERT_GE(links.size(), 2);
     EXPECT_TRUE(links[0]->accessibleName().startsWith(QStringLiteral("The torso starts down ")));
     const QImage before = picture(window.stair());

@@ -1,8 +1,10 @@
 // What stands between a verdict and the measures, and what would change it.
 
+#include "core/reading/ball_flight.h"
 #include "core/reading/baseline.h"
 #include "core/reading/ranges.h"
 #include "core/reading/why.h"
+#include "core/reading/words.h"
 
 #include <gtest/gtest.h>
 
@@ -250,6 +252,50 @@ TEST(Baseline, IsTwoTypicalErrorsToTheFaultsSide) {
     for (Analysis& swing : swings)
         swing.transition.pelvis_lead_ms = 30.0;
     EXPECT_NEAR(baseline_limits(book, good)["limit"].width, 0.8, 1e-12);
+}
+
+TEST(Goals, DecideAmongNearEqualsAloneAndSaySo) {
+    Reading reading;
+    reading.faults = {fault("slices", 0.95, {}), fault("weak", 0.8, {}), fault("far", 0.6, {})};
+    choose(reading);
+    EXPECT_EQ(reading.first_fix, "slices");
+    EXPECT_FALSE(reading.goal_decided);
+    reading.faults[1].serves_goal = true;
+    choose(reading);
+    EXPECT_EQ(reading.first_fix, "weak");
+    EXPECT_TRUE(reading.goal_decided);
+    EXPECT_NE(write_words({}, reading).fix_why.find("goal"), std::string::npos);
+    // What explains much more stays first whatever is wanted.
+    reading.faults[0].leads_to = {"far"};
+    choose(reading);
+    EXPECT_EQ(reading.first_fix, "slices");
+    FaultRule rule;
+    rule.often_with = {"weak"};
+    EXPECT_TRUE(serves(rule, Goal::Speed));
+    EXPECT_FALSE(serves(rule, Goal::Straight));
+    EXPECT_FALSE(serves(rule, Goal::NotSaid));
+}
+
+TEST(BallFlight, IsMirroredForLeftHandersAndComparedWithTheFault) {
+    Analysis analysis;
+    Fault outside = fault("outside", 1.0, {});
+    outside.often_with = {"slice", "pull", "weak"};
+    EXPECT_EQ(ball_agreement(analysis, outside, {}), "");
+    LaunchNumbers ball;
+    ball.curve_m = 15.0; // to the right: a right-hander's slice
+    ball.start_direction_deg = 0.0;
+    analysis.launch = ball;
+    EXPECT_EQ(recorded_flights(analysis), (std::vector<std::string>{"slice"}));
+    EXPECT_NE(ball_agreement(analysis, outside, {}).find("fits"), std::string::npos);
+    analysis.handed = Handedness::Left;
+    EXPECT_EQ(recorded_flights(analysis), (std::vector<std::string>{"hook"}));
+    EXPECT_NE(ball_agreement(analysis, outside, {}).find("another way"), std::string::npos);
+    // A bend of two metres in a hundred is straight.
+    analysis.launch->curve_m = 2.0;
+    EXPECT_NE(ball_agreement(analysis, outside, {}).find("straight"), std::string::npos);
+    Fault bunched = fault("bunched", 1.0, {});
+    bunched.often_with = {"weak"};
+    EXPECT_EQ(ball_agreement(analysis, bunched, {}), "") << "says nothing of directions";
 }
 
 } // namespace

@@ -9,12 +9,23 @@ std::vector<Finding> Desk::read_by(const QString& school, FaceHabit face, const 
     if (!read.ok())
         return read.findings;
     read.value.face = face;
+    read.value.goal = rules()->goal;
     const auto rules = std::make_shared<const Rules>(std::move(read.value));
     if (what.isEmpty())
         lesson_.swings()->set_rules(rules);
     else
         lesson_.editor()->set_rules(rules, what);
     return {};
+}
+
+void Desk::set_goal(Goal goal, const QString& what) {
+    Rules now = *rules();
+    now.goal = goal;
+    const auto changed = std::make_shared<const Rules>(std::move(now));
+    if (what.isEmpty())
+        lesson_.swings()->set_rules(changed);
+    else
+        lesson_.editor()->set_rules(changed, what);
 }
 
 void Desk::set_caption(const QString& golfer, const QString& caption) {

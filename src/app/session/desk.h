@@ -24,6 +24,9 @@ public:
     /// what stands in the way; the rules in force stay then.
     std::vector<Finding> read_by(const QString& school, FaceHabit face, const QString& what);
 
+    /// What the golfer wants most.
+    void set_goal(Goal goal, const QString& what);
+
     /// Which swing is looked at, in words: golfer, number, note.
     const QString& caption() const { return caption_; }
     const QString& golfer() const { return golfer_; } ///< empty: nobody said

@@ -61,6 +61,8 @@ std::vector<Fault> judge_faults(const Analysis& analysis, const Rules& rules) {
         fault.title = rule->title;
         fault.why = rule->why;
         fault.ball = rule->ball;
+        fault.often_with = rule->often_with;
+        fault.serves_goal = serves(*rule, rules.goal);
         fault.weight = rules.weight(*rule, analysis.club);
         const School& school = rules.school;
         if (const auto found = school.no_fault.find(rule->id); found != school.no_fault.end())

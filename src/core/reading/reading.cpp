@@ -127,17 +127,19 @@ bool Reading::names(About about, Segment a, Segment b) const {
     });
 }
 
-std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
-    // Candidates are those within kEqual of the largest sum, whatever the order of the list; among
-    // them the earlier phase, then the stronger evidence, then the name.
-    constexpr double kEqual = 0.05;
+namespace {
+
+/// Candidates are those within `equal` of the largest sum, whatever the order of the list; among
+/// them the earlier phase, then the stronger evidence, then the name. `serving`: of those that
+/// serve the goal alone.
+const Fault* choose_among(const std::vector<Fault>& faults, double equal, bool serving) {
     const auto is_candidate = [](const Fault& fault) {
         return fault.is_present() && fault.counts();
     };
     // As the school has it, some may come first out of turn.
     for (const Fault& fault : faults)
         if (is_candidate(fault) && fault.can_come_first)
-            return fault.id;
+            return &fault;
     double largest = 0.0;
     for (const Fault& fault : faults)
         if (is_candidate(fault))
@@ -151,16 +153,33 @@ std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
         return a.id < b.id;
     };
     for (const Fault& fault : faults)
-        if (is_candidate(fault) && explained_evidence(faults, fault) >= largest - kEqual &&
+        if (is_candidate(fault) && (fault.serves_goal || !serving) &&
+            explained_evidence(faults, fault) >= largest - equal &&
             (best == nullptr || before(fault, *best)))
             best = &fault;
+    return best;
+}
+
+constexpr double kEqual = 0.05;
+/// So near to the largest the golfer's goal may decide.
+constexpr double kNear = 0.35;
+
+} // namespace
+
+std::optional<std::string> choose_first_fix(const std::vector<Fault>& faults) {
+    const Fault* best = choose_among(faults, kEqual, false);
     if (best == nullptr)
         return std::nullopt;
+    if (!best->serves_goal && !best->can_come_first)
+        if (const Fault* serving = choose_among(faults, kNear, true))
+            return serving->id;
     return best->id;
 }
 
 void choose(Reading& reading) {
     reading.first_fix = choose_first_fix(reading.faults);
+    const Fault* without = choose_among(reading.faults, kEqual, false);
+    reading.goal_decided = reading.first_fix && without->id != *reading.first_fix;
     reading.explained.clear();
     if (reading.first_fix)
         reading.explained = reachable(reading.faults, *reading.find(*reading.first_fix));

@@ -14,6 +14,7 @@ struct Reading {
     std::vector<Fault> faults;
     std::optional<std::string> first_fix; ///< id; empty: no fault has enough evidence
     std::vector<std::string> explained;   ///< present faults that the first fix leads to
+    bool goal_decided = false;            ///< another would be first without the golfer's goal
     std::vector<Because> good;
 
     const Fault* find(const std::string& id) const;

@@ -17,6 +17,12 @@ constexpr std::array<std::pair<Phase, std::string_view>, 4> kPhases{
 constexpr std::array<std::pair<FaceHabit, std::string_view>, 3> kFaces{
     {{FaceHabit::Square, "square"}, {FaceHabit::Shut, "shut"}, {FaceHabit::Open, "open"}}};
 
+constexpr std::array<std::pair<Goal, std::string_view>, 5> kGoals{{{Goal::NotSaid, "none"},
+                                                                   {Goal::Speed, "speed"},
+                                                                   {Goal::Straight, "straight"},
+                                                                   {Goal::Strike, "strike"},
+                                                                   {Goal::Strain, "strain"}}};
+
 template <class Table, class Key>
 std::string_view key_in(const Table& table, Key wanted) {
     for (const auto& [value, key] : table)
@@ -46,6 +52,26 @@ std::string_view key_of(FaceHabit face) {
 }
 std::optional<FaceHabit> find_face(std::string_view key) {
     return find_in(kFaces, key);
+}
+
+std::string_view key_of(Goal goal) {
+    return key_in(kGoals, goal);
+}
+std::optional<Goal> find_goal(std::string_view key) {
+    return find_in(kGoals, key);
+}
+
+bool serves(const FaultRule& fault, Goal goal) {
+    // What is complained of, by the keys that the rules use.
+    static const std::map<Goal, std::set<std::string>> kInTheWay{
+        {Goal::Speed, {"weak"}},
+        {Goal::Straight, {"slice", "hook", "push", "pull", "block", "erratic"}},
+        {Goal::Strike, {"fat", "thin", "top", "shank"}},
+        {Goal::Strain, {"low back"}}};
+    const auto keys = kInTheWay.find(goal);
+    return keys != kInTheWay.end() &&
+           std::any_of(fault.often_with.begin(), fault.often_with.end(),
+                       [&](const std::string& key) { return keys->second.count(key) > 0; });
 }
 
 const FaultRule* RuleBook::find(const std::string& id) const {

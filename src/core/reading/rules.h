@@ -20,6 +20,11 @@ enum class FaceHabit { Square, Shut, Open };
 std::string_view key_of(FaceHabit face);
 std::optional<FaceHabit> find_face(std::string_view key);
 
+/// What the golfer wants most.
+enum class Goal { NotSaid, Speed, Straight, Strike, Strain };
+std::string_view key_of(Goal goal);
+std::optional<Goal> find_goal(std::string_view key);
+
 /// A limit that a condition compares with, by name, so that schools, clubs and face habits can
 /// change it. `width` is how soft it is (a standard deviation), in the same unit.
 struct Limit {
@@ -114,6 +119,7 @@ struct Rules {
     RuleBook book;
     School school;
     FaceHabit face = FaceHabit::Square;
+    Goal goal = Goal::NotSaid;          ///< moves the choice among near-equals
     std::string school_source = "none"; ///< as it was asked for: an id, or a file
 
     /// The limit that holds for a club; nullopt: none of this name, or the school does not use it.
@@ -124,6 +130,9 @@ struct Rules {
     const FaultRule* find(const std::string& id) const; ///< of the book or added by the school
     std::vector<const FaultRule*> all_faults() const;
 };
+
+/// Does a fault go with what stands in the way of a goal?
+bool serves(const FaultRule& fault, Goal goal);
 
 /// A condition with what was found.
 struct Judged {

@@ -1,6 +1,7 @@
 #include "core/reading/words.h"
 
 #include "core/base/units.h"
+#include "core/reading/ball_flight.h"
 
 #include <algorithm>
 #include <cmath>
@@ -152,7 +153,12 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     const Fault& fault = *reading.find(*reading.first_fix);
     out.fix_title = language.translate(fault.title);
     out.fix_why = language.translate(fault.why);
+    if (reading.goal_decided)
+        out.fix_why += " " + language.translate(
+                                 KITE_TR("Among near-equals the golfer's goal decided for this."));
     out.ball = language.translate(fault.ball);
+    if (const std::string agreement = ball_agreement(analysis, fault, language); !agreement.empty())
+        out.ball += (out.ball.empty() ? "" : " ") + agreement;
     for (const Because& because : fault.because)
         out.because.push_back(sentence(because, language));
     for (const std::string& id : reading.explained)

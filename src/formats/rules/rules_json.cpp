@@ -154,7 +154,7 @@ const std::vector<School>& shipped_schools() {
 
 const Rules& plain_rules() {
     static const Rules kRules{shipped_rule_book(), shipped_schools().front(), FaceHabit::Square,
-                              "none"};
+                              Goal::NotSaid, "none"};
     return kRules;
 }
 

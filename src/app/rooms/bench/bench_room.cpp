@@ -189,6 +189,7 @@ void BenchRoom::read_settings(const QSettings& settings) {
     const std::string school = key("reading/school");
     choose_rules(QString::fromStdString(school.empty() ? "none" : school),
                  find_face(key("reading/face")).value_or(FaceHabit::Square), {});
+    desk_->set_goal(find_goal(key("reading/goal")).value_or(Goal::NotSaid), {});
 }
 
 void BenchRoom::write_settings(QSettings& settings) const {
@@ -203,6 +204,7 @@ void BenchRoom::write_settings(QSettings& settings) const {
     put("measure/top", key_of(options.top));
     settings.setValue(QStringLiteral("reading/school"), desk_->school());
     put("reading/face", key_of(lesson_.swings()->rules()->face));
+    put("reading/goal", key_of(lesson_.swings()->rules()->goal));
 }
 
 int BenchRoom::selected() const {

@@ -123,10 +123,26 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
     auto* inner = new QVBoxLayout(card);
     inner->setContentsMargins(theme.scaled(12), theme.scaled(10), theme.scaled(10),
                               theme.scaled(10));
-    inner->setSpacing(theme.scaled(7));
-    if (fix)
-        inner->addWidget(make_label(tr("Mend this first"), theme.font(12, Theme::Weight::Semibold),
-                                    "accent", card));
+    inner->setSpacing(theme.scaled(5));
+    if (fix) {
+        auto* row = new QHBoxLayout;
+        auto* first = new QLabel(tr("Mend this first"), card);
+        first->setFont(theme.font(12, Theme::Weight::Semibold));
+        first->setProperty("tone", QStringLiteral("accent"));
+        row->addWidget(first, 1);
+        auto* why = new QPushButton(tr("Why?"), card);
+        why->setObjectName(QStringLiteral("link"));
+        why->setFont(theme.font(12, Theme::Weight::Semibold));
+        why->setCursor(Qt::PointingHandCursor);
+        why->setProperty("leads_to", QStringLiteral("why"));
+        why->setAccessibleName(tr("Why this first, and what would change it"));
+        why->setToolTip(why->accessibleName());
+        connect(
+            why, &QPushButton::clicked, this,
+            [this, id = QString::fromStdString(*swing.reading.first_fix)] { emit why_asked(id); });
+        row->addWidget(why);
+        inner->addLayout(row);
+    }
     if (const QString by = read_by(swing); !by.isEmpty()) {
         auto* label = make_label(by, theme.font(12, Theme::Weight::Semibold), "soft", card);
         label->setObjectName(QStringLiteral("read_by"));
@@ -145,12 +161,6 @@ void ReadingPanel::add_fix(QVBoxLayout* layout, const LoadedSwing& swing) {
                 make_label(tr("Leads to: %1").arg(text(words.leads_to)), theme.font(13), "", card));
         if (!words.ball.empty())
             inner->addWidget(make_label(text(words.ball), theme.font(13), "soft", card));
-        auto* why = new LinkButton(tr("Why this, and what would change it"), card);
-        why->setProperty("leads_to", QStringLiteral("why"));
-        connect(
-            why, &QPushButton::clicked, this,
-            [this, id = QString::fromStdString(*swing.reading.first_fix)] { emit why_asked(id); });
-        inner->addWidget(why);
     }
     layout->addSpacing(theme.scaled(4));
     layout->addWidget(card);
@@ -256,7 +266,7 @@ void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) 
     layout->addSpacing(theme.scaled(6));
     layout->addWidget(make_label(tr("How sure"), theme.font(15, Theme::Weight::Bold), "", this));
     layout->addWidget(
-        make_label(QString::fromStdString(words.certainty), theme.font(13), "soft", this));
+        make_label(QString::fromStdString(words.certainty), theme.font(12), "soft", this));
 }
 
 void ReadingPanel::add_noticed(QVBoxLayout* layout, const LoadedSwing& swing) {

@@ -112,6 +112,18 @@ void ReferencesRoom::make_side(QVBoxLayout* layout) {
                            tr("say the club face")));
     });
     layout->addWidget(face_);
+    goal_ = new QComboBox(page_);
+    goal_->setObjectName(QStringLiteral("goal"));
+    goal_->setAccessibleName(tr("What the golfer wants most"));
+    goal_->addItem(tr("Goal: not said"), static_cast<int>(Goal::NotSaid));
+    goal_->addItem(tr("Goal: more speed"), static_cast<int>(Goal::Speed));
+    goal_->addItem(tr("Goal: straighter"), static_cast<int>(Goal::Straight));
+    goal_->addItem(tr("Goal: cleaner strike"), static_cast<int>(Goal::Strike));
+    goal_->addItem(tr("Goal: less strain"), static_cast<int>(Goal::Strain));
+    connect(goal_, &QComboBox::activated, this, [this](int at) {
+        desk_->set_goal(static_cast<Goal>(goal_->itemData(at).toInt()), tr("say the goal"));
+    });
+    layout->addWidget(goal_);
     effect_ = new QLabel(page_);
     effect_->setObjectName(QStringLiteral("effect"));
     effect_->setWordWrap(true);
@@ -155,7 +167,7 @@ void ReferencesRoom::restyle() {
     for (int column = 1; column < limits_->columnCount(); ++column)
         table_->setColumnWidth(column, theme.scaled(80));
     for (QWidget* part : {static_cast<QWidget*>(schools_), static_cast<QWidget*>(face_),
-                          static_cast<QWidget*>(effect_)})
+                          static_cast<QWidget*>(goal_), static_cast<QWidget*>(effect_)})
         part->setFixedWidth(theme.scaled(290));
 }
 
@@ -181,6 +193,7 @@ void ReferencesRoom::show_school() {
     for (const auto& entry : desk_->schools().entries())
         schools_->addItem(entry.own ? tr("%1 (own)").arg(entry.name) : entry.name, entry.source);
     schools_->setCurrentIndex(schools_->findData(chosen_));
+    goal_->setCurrentIndex(goal_->findData(static_cast<int>(desk_->rules()->goal)));
     face_->setCurrentIndex(face_->findData(static_cast<int>(desk_->rules()->face)));
     for (int column = LimitTable::FirstSchoolColumn; column < limits_->columnCount(); ++column)
         table_->setColumnWidth(column, Theme::instance().scaled(80));

@@ -56,6 +56,7 @@ private:
     QTableView* table_ = nullptr;
     QComboBox* schools_ = nullptr;
     QComboBox* face_ = nullptr;
+    QComboBox* goal_ = nullptr;
     QLineEdit* copy_name_ = nullptr;
     QLabel* about_ = nullptr;
     QLabel* effect_ = nullptr;
