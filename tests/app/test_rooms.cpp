@@ -213,7 +213,7 @@ TEST_F(Practice, WhatIsChangedAndTickedIsKeptAndCanBeUndone) {
     EXPECT_EQ(plan().days.size(), practised);
     auto* days = child<QListWidget>("plan_days");
     days->item(0)->setCheckState(Qt::Checked);
-    EXPECT_TRUE(plan().days[0].done);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return plan().days[0].done; }, 2000));
     child<QSpinBox>("count_passed")->setValue(9);
     click(child<QPushButton>("count"));
     ASSERT_EQ(plan().counts.size(), 1u);
@@ -264,20 +264,31 @@ TEST_F(Practice, AnotherDrillIsTakenAndAPlanIsPrintedWhole) {
 }
 
 TEST_F(Practice, ADamagedPlanIsNamedAndLeftAlone) {
-    const QTemporaryDir folder;
-    const QString path = folder.filePath(QStringLiteral("plan.json"));
+    const QString path =
+        QFileInfo(QSettings().fileName()).dir().filePath(QStringLiteral("plan.json"));
+    QDir().mkpath(QFileInfo(path).path());
+    const QByteArray damaged = "{\"kite-hinge\": \"plan 1\", \"days\": 3}";
     QFile file(path);
     ASSERT_TRUE(file.open(QIODevice::WriteOnly));
-    file.write("{\"kite-hinge\": \"plan 1\", \"days\": 3}");
+    file.write(damaged);
     file.close();
-    EXPECT_FALSE(practice().keeper().open(path).empty());
+    open_window();
     EXPECT_FALSE(practice().keeper().plan());
+    // A new plan goes beside it, and is there at the next start.
     make();
+    EXPECT_NE(practice().keeper().file(), path);
+    EXPECT_TRUE(QFileInfo::exists(practice().keeper().file()));
     ASSERT_TRUE(file.open(QIODevice::ReadOnly));
-    EXPECT_TRUE(file.readAll().contains("\"days\": 3"));
-    // Where it cannot be written it is said.
-    EXPECT_FALSE(practice().keeper().keep_in(folder.filePath(QStringLiteral("no/plan"))).empty() &&
-                 !QFileInfo::exists(folder.filePath(QStringLiteral("no/plan"))));
+    EXPECT_EQ(file.readAll(), damaged);
+    const std::string before = formats::to_json(plan());
+    const QString kept = practice().keeper().file();
+    open_window();
+    ASSERT_TRUE(practice().keeper().plan());
+    EXPECT_EQ(formats::to_json(plan()), before);
+    QFile::remove(kept);
+    // Where it cannot be written it is said, and it stays where it was.
+    EXPECT_FALSE(practice().keeper().keep_in(QStringLiteral("/proc/no/plan.json")).empty());
+    EXPECT_EQ(practice().keeper().file(), kept);
 }
 
 class References : public Rooms {

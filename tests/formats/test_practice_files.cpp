@@ -100,6 +100,30 @@ TEST(DrillFiles, SayWhereTheyAreDamaged) {
         EXPECT_FALSE(parse_drill_book(whole.substr(0, cut), shipped_rule_book()).ok()) << cut;
 }
 
+// However deep brackets go, the reader does not go down with them.
+TEST(RuleFiles, NestedWithoutEndAreRefused) {
+    std::string condition = "{\"value\":{\"measure\":\"tempo.ratio\"},\"above\":\"x\"}";
+    std::string term = "{\"measure\":\"tempo.ratio\"}";
+    for (int i = 0; i < 4000; ++i) {
+        condition = "{\"all\":[" + condition + "]}";
+        term = "{\"difference\":[" + term + "," + "{\"measure\":\"tempo.ratio\"}]}";
+    }
+    const auto book_with = [](const std::string& when) {
+        return "{\"kite-hinge\":\"rules 1\",\"limits\":{\"x\":{\"value\":1,\"width\":1,\"source\":"
+               "\"s\"}},\"faults\":[{\"id\":\"a\",\"phase\":\"backswing\",\"title\":\"t\",\"why\":"
+               "\"w\",\"when\":" +
+               when + "}]}";
+    };
+    const auto deep = parse_rule_book(book_with(condition));
+    ASSERT_FALSE(deep.ok());
+    EXPECT_NE(text_of(deep.findings.front()).find("too deeply"), std::string::npos);
+    EXPECT_FALSE(parse_rule_book(book_with("{\"value\":" + term + ",\"above\":\"x\"}")).ok());
+    EXPECT_TRUE(
+        parse_rule_book(book_with("{\"all\":[{\"any\":[{\"value\":{\"measure\":\"tempo.ratio\"},"
+                                  "\"above\":\"x\"}]}]}"))
+            .ok());
+}
+
 Plan some_plan() {
     Reading reading;
     Fault fault;

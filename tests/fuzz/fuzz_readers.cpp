@@ -1,7 +1,8 @@
 // libFuzzer: any bytes, as a file of a format (KITE_FUZZ_NAME chooses its extension, for instance
 // x.c3d; launch and force are those beside a motion; columns is a table of strange names, mappings
-// what is remembered of them), read and, where that works, analysed and
-// written. Built by ./kite fuzz with clang's address and undefined-behaviour sanitizers.
+// what is remembered of them; rules is any of rule, school, drill and plan files), read and, where
+// that works, analysed and written. Built by ./kite fuzz with clang's address and
+// undefined-behaviour sanitizers.
 
 #include "core/measures/analyse.h"
 #include "formats/beside/force_csv.h"
@@ -10,7 +11,12 @@
 #include "formats/json/lesson_json.h"
 #include "formats/mapping/column_mapping.h"
 #include "formats/names/name_table.h"
+#include "formats/practice/drills_json.h"
+#include "formats/practice/plan_calendar.h"
+#include "formats/practice/plan_json.h"
 #include "formats/reader.h"
+#include "formats/rules/rules_json.h"
+#include "formats/rules/school_edit.h"
 
 #include <cstddef>
 #include <cstdint>
@@ -57,6 +63,27 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         const auto store = kite::formats::MappingStore::parse(bytes);
         store.value.find_for(bytes);
         store.value.find_for("hip;chest\n1;2\n");
+        return 0;
+    }
+    // One target for the files that a person writes: their parser is the same, and any of them can
+    // be tried as any other.
+    if (std::string_view(name) == "rules") {
+        kite::formats::parse_rule_book(bytes);
+        kite::formats::parse_drill_book(bytes, kite::formats::shipped_rule_book());
+        const auto school = kite::formats::parse_school(bytes, kite::formats::shipped_rule_book());
+        if (school.ok()) {
+            // What is a school stays one when it is changed in one place.
+            const std::string changed = kite::formats::with_weight(bytes, "slide", 2.0);
+            if (!kite::formats::parse_school(changed, kite::formats::shipped_rule_book()).ok())
+                std::abort();
+        }
+        const auto plan = kite::formats::parse_plan(bytes);
+        if (plan.ok()) {
+            if (!kite::formats::parse_plan(kite::formats::to_json(plan.value)).ok())
+                std::abort();
+            kite::formats::to_calendar(plan.value, kite::formats::shipped_drills(),
+                                       "20261127T101500Z");
+        }
         return 0;
     }
     const auto take = kite::formats::read_take(bytes, name, {});

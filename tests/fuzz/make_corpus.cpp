@@ -24,6 +24,10 @@ int main(int argc, char** argv) {
         {"theirs": "chest", "ours": "torso_turn_deg", "factor": 57.3}]}])"});
     files.push_back({"lesson", R"({"kite-hinge": "lesson 1", "name": "x", "swings": [
         {"file": "a.csv", "golfer": "Ada", "note": ""}, {"file": "b/../../c.csv"}, {"file": 1e9}]})"});
+    files.push_back({"rules", R"({"kite-hinge": "school 1", "id": "a", "name": "b", "limits":
+        {"slide.sway": {"value": 3, "width": 1, "source": "c"}}, "weights": {"slide": 2}, "adds":
+        [{"id": "d", "phase": "downswing", "title": "e", "why": "f", "when": {"any": [{"value":
+        {"quantity": "pelvis_sway", "at": "impact - 20 ms"}, "above": "slide.sway", "say": "{1}"}]}}]})"});
     for (const auto& [name, bytes] : files) {
         const auto folder = std::filesystem::path(argv[1]) / name;
         std::filesystem::create_directories(folder);

@@ -15,6 +15,14 @@ namespace {
 QString usual_file() {
     return QFileInfo(QSettings().fileName()).dir().filePath(QStringLiteral("plan.json"));
 }
+/// Beside what cannot be used and must not be written over.
+QString free_file() {
+    const QDir folder = QFileInfo(usual_file()).dir();
+    QString file = usual_file();
+    for (int i = 2; QFileInfo::exists(file); ++i)
+        file = folder.filePath(QStringLiteral("plan-%1.json").arg(i));
+    return file;
+}
 
 std::filesystem::path path_of(const QString& file) {
     return std::filesystem::path(file.toStdU16String());
@@ -74,7 +82,13 @@ std::vector<Finding> PlanKeeper::resume() {
         file_ = usual_file();
         return {};
     }
-    return open(file);
+    auto findings = open(file);
+    if (!findings.empty()) {
+        // A new plan goes elsewhere: what could not be read may be mended.
+        file_ = free_file();
+        QSettings().setValue(QStringLiteral("practice/plan"), file_);
+    }
+    return findings;
 }
 
 std::vector<Finding> PlanKeeper::open(const QString& file) {

@@ -44,7 +44,7 @@ private:
 
     std::optional<Plan> plan_;
     QUndoStack history_;
-    QString file_; ///< empty: nothing is written over what stands there
+    QString file_; ///< empty until resume() or open()
 };
 
 } // namespace kite::app

@@ -6,6 +6,18 @@
 
 namespace kite::formats {
 
+/// One level down while it lives.
+class RuleReader::Deeper {
+public:
+    explicit Deeper(int& depth) : depth_(depth) { ++depth_; }
+    ~Deeper() { --depth_; }
+    Deeper(const Deeper&) = delete;
+    Deeper& operator=(const Deeper&) = delete;
+
+private:
+    int& depth_;
+};
+
 std::map<std::string, Limit> RuleReader::read_limits(const Node& root) {
     std::map<std::string, Limit> out;
     each(root, "limits", [&](const std::string& name, const Node& at) {
@@ -66,6 +78,11 @@ FaultRule RuleReader::read_fault(const Node& at) {
 
 Condition RuleReader::read_condition(const Node& at) {
     Condition out;
+    const Deeper deeper(depth_);
+    if (depth_ > kDeepest) {
+        fail(at, "This is nested too deeply.", "Say it with fewer groups.");
+        return out;
+    }
     for (const auto& [key, kind] :
          {std::pair("all", Condition::Kind::All), std::pair("any", Condition::Kind::Any),
           std::pair("weighted", Condition::Kind::Weighted)}) {
@@ -183,6 +200,11 @@ Instant RuleReader::read_instant(const Node& at, const char* key) {
 
 Term RuleReader::read_term(const Node& at) {
     Term out;
+    const Deeper deeper(depth_);
+    if (depth_ > kDeepest) {
+        fail(at, "This is nested too deeply.", "Say it with fewer groups.");
+        return out;
+    }
     const auto known = [&](std::initializer_list<std::string_view> keys) { only(at, keys); };
     if (member(at, "measure")) {
         known({"measure"});

@@ -23,6 +23,10 @@ public:
     std::vector<std::pair<std::string, Node>> used_limits;
 
 private:
+    /// Groups and terms within each other; deeper ones are nobody's rule.
+    static constexpr int kDeepest = 16;
+    class Deeper;
+    int depth_ = 0;
     static std::optional<Segment> find_part(const std::string& key);
     void read_clubs(const Node& at, const char* key, std::set<ClubKind>& out);
     void read_say(const Node& at, ReasonText& out);

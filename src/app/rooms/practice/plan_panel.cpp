@@ -14,6 +14,7 @@
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSpinBox>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -192,8 +193,12 @@ void PlanPanel::make_days(QVBoxLayout* layout) {
     days_->setWordWrap(true);
     days_->setSpacing(2);
     days_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    connect(days_, &QListWidget::itemChanged, this,
-            [this](const QListWidgetItem* item) { change_day(days_->row(item)); });
+    connect(days_, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
+        // The list is made anew by the change: not while it still handles the click.
+        const int at = days_->row(item);
+        const bool done = item->checkState() == Qt::Checked;
+        QTimer::singleShot(0, this, [this, at, done] { change_day(at, done); });
+    });
     layout->addWidget(days_, 1);
     cautions_ = make_label({}, Theme::instance().font(12), "soft", content);
     cautions_->setObjectName(QStringLiteral("plan_cautions"));
@@ -345,10 +350,11 @@ void PlanPanel::count_by_hand() {
     keeper_->change(tr("count swings"), [&](Plan& changed) { changed.counts.push_back(count); });
 }
 
-void PlanPanel::change_day(int row) {
-    const bool done = days_->item(row)->checkState() == Qt::Checked;
+void PlanPanel::change_day(int row, bool done) {
+    if (!keeper_->plan() || row < 0 || row >= static_cast<int>(keeper_->plan()->days.size()))
+        return;
     keeper_->change(done ? tr("tick a day off") : tr("take a tick away"),
-                    [&](Plan& plan) { plan.days.at(static_cast<std::size_t>(row)).done = done; });
+                    [&](Plan& plan) { plan.days[static_cast<std::size_t>(row)].done = done; });
 }
 
 void PlanPanel::tick(const Date& day) {

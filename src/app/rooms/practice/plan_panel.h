@@ -37,7 +37,7 @@ private:
     void show_wish(const PlanWish& wish);
     void wish_changed();
     void count_by_hand();
-    void change_day(int row);
+    void change_day(int row, bool done);
 
     PlanKeeper* keeper_;
     const DrillBook* book_;
