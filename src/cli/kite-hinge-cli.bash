@@ -17,7 +17,7 @@ _kite_hinge_cli() {
         --limit) COMPREPLY=($(compgen -W "low-back lead-knee trail-hip shoulder wrist balance" -- "$word")); return ;;
         --goal) COMPREPLY=($(compgen -W "none speed straight strike strain" -- "$word")); return ;;
         --top) COMPREPLY=($(compgen -W "club arm" -- "$word")); return ;;
-        --fault) COMPREPLY=($(compgen -W "shallow-hip-load backswing-slide reverse-tilt short-torso-turn over-hinge late-pelvis-start upper-body-first no-recentre lead-hip-up no-drop no-stretch over-separation spin-out slide cast early-rise early-extension outside-path arms-behind lead-hip-not-back flip out-of-order bunched-peaks no-slow-down hip-stall square-hips over-open hang-back no-push early-club-peak short-finish" -- "$word")); return ;;
+        --fault) COMPREPLY=($(compgen -W "shallow-hip-load backswing-slide reverse-tilt short-torso-turn over-hinge late-pelvis-start upper-body-first no-recentre lead-hip-up no-drop no-stretch over-separation spin-out slide cast early-rise early-extension outside-path arms-behind lead-hip-not-back flip out-of-order bunched-peaks no-slow-down hip-stall square-hips over-open hang-back no-push early-club-peak short-finish hips-ahead" -- "$word")); return ;;
     esac
     case $word in
         -*)

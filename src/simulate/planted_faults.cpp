@@ -153,6 +153,13 @@ constexpr std::array kEntries{
               p.club_turn.top_deg += 8.0 * s;
               p.force.impact_pct -= 25.0 * s;
           }},
+    // A fault of the driver alone: the hips run on and the chest goes with them.
+    Entry{"hips-ahead",
+          [](Parameters& p, double s) {
+              p.club = ClubKind::Driver;
+              p.pelvis_path.impact_m.x() += 0.06 * s;
+              p.torso_side_tilt_impact_deg += 8.0 * s;
+          }},
     Entry{"no-push",
           [](Parameters& p, double s) {
               p.pelvis_path.impact_m.z() -= 0.045 * s;

@@ -13,6 +13,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 using namespace kite;
 using namespace kite::formats;
@@ -188,6 +189,116 @@ TEST(Schools, ComeFromAFileAndAreRefusedInWords) {
 }
 
 // A shut face needs 45° of opening, an open one 12° (common practice, no source).
+// The limits as practitioners have them (common practice, no source): typed here, not taken from
+// the file.
+TEST(Rules, HaveTheLimitsOfTheTrade) {
+    const std::map<std::string, double> trade{{"shallow-hip-load.turn", -30.0},
+                                              {"shallow-hip-load.hip-back", 4.0},
+                                              {"backswing-slide.sway", -5.0},
+                                              {"reverse-tilt.ahead", 3.0},
+                                              {"short-torso-turn.turn", -75.0},
+                                              {"over-hinge.hinge", 115.0},
+                                              {"late-pelvis-start.lead", 20.0},
+                                              {"upper-body-first.turn", 5.0},
+                                              {"no-recentre.lead", 0.0},
+                                              {"no-recentre.sway", -4.0},
+                                              {"no-recentre.pressure", 50.0},
+                                              {"no-drop.drop", -1.0},
+                                              {"no-stretch.stretch", 2.0},
+                                              {"over-separation.max", 60.0},
+                                              {"over-separation.stretch", 20.0},
+                                              {"spin-out.sway", 3.0},
+                                              {"spin-out.depth", -1.5},
+                                              {"slide.sway", 18.0},
+                                              {"slide.turn", 30.0},
+                                              {"cast.kept", 55.0},
+                                              {"early-rise.torso", 3.0},
+                                              {"early-extension.depth", -2.5},
+                                              {"early-extension.lean", -12.0},
+                                              {"outside-path.path", -4.0},
+                                              {"arms-behind.across", 58.0},
+                                              {"flip.lean", 2.0},
+                                              {"bunched-peaks.apart", 10.0},
+                                              {"bunched-peaks.separation", 5.0},
+                                              {"no-slow-down.pelvis", 20.0},
+                                              {"no-slow-down.torso", 15.0},
+                                              {"no-slow-down.lead-arm", 15.0},
+                                              {"square-hips.turn", 25.0},
+                                              {"over-open.turn", 58.0},
+                                              {"hang-back.sway", 6.0},
+                                              {"hang-back.pressure", 65.0},
+                                              {"no-push.rise", 2.0},
+                                              {"no-push.knee", 10.0},
+                                              {"early-club-peak.time", -12.0},
+                                              {"late-club.gain", 3.0},
+                                              {"late-club.time", 5.0},
+                                              {"short-finish.pelvis", 75.0},
+                                              {"short-finish.torso", 75.0},
+                                              {"hips-ahead.pelvis", 16.0}};
+    for (const auto& [name, value] : trade) {
+        const auto limit = plain_rules().limit(name, ClubKind::Iron);
+        ASSERT_TRUE(limit) << name;
+        EXPECT_DOUBLE_EQ(limit->value, value) << name;
+        EXPECT_GT(limit->width, 0.0) << name;
+    }
+    // A driver, a shut and an open face shift some of them.
+    EXPECT_DOUBLE_EQ(plain_rules().limit("flip.lean", ClubKind::Driver)->value, -6.0);
+    EXPECT_DOUBLE_EQ(plain_rules().limit("hang-back.sway", ClubKind::Driver)->value, 4.0);
+    Rules rules = plain_rules();
+    rules.face = FaceHabit::Shut;
+    EXPECT_DOUBLE_EQ(rules.limit("square-hips.turn", ClubKind::Iron)->value, 45.0);
+    EXPECT_DOUBLE_EQ(rules.limit("over-open.turn", ClubKind::Iron)->value, 75.0);
+    rules.face = FaceHabit::Open;
+    EXPECT_DOUBLE_EQ(rules.limit("square-hips.turn", ClubKind::Iron)->value, 12.0);
+    EXPECT_DOUBLE_EQ(rules.limit("over-open.turn", ClubKind::Iron)->value, 45.0);
+}
+
+// What each school weighs double and what it does not count (common practice, no source).
+TEST(Schools, WeighAsTheySay) {
+    const std::map<std::string, std::vector<std::string>> doubled{
+        {"stretch", {"no-stretch"}},
+        {"depth-first", {"over-separation", "no-drop", "spin-out"}},
+        {"own-pivot", {"early-extension", "shallow-hip-load"}},
+        {"shift-then-turn", {"no-recentre", "slide", "hang-back", "no-push"}},
+        {"finish-first", {"short-finish"}}};
+    for (const auto& [id, faults] : doubled) {
+        const Rules rules = with_school(id);
+        for (const std::string& fault : faults)
+            EXPECT_DOUBLE_EQ(rules.weight(*rules.find(fault), ClubKind::Iron), 2.0)
+                << id << " " << fault;
+        EXPECT_DOUBLE_EQ(rules.weight(*rules.find("cast"), ClubKind::Iron), 1.0) << id;
+    }
+    EXPECT_EQ(with_school("stretch").school.no_fault.count("over-separation"), 1U);
+    EXPECT_EQ(with_school("depth-first").school.no_fault.count("no-stretch"), 1U);
+    EXPECT_DOUBLE_EQ(with_school("depth-first").limit("over-separation.max", ClubKind::Iron)->value,
+                     50.0);
+    EXPECT_DOUBLE_EQ(
+        with_school("depth-first").limit("over-separation.stretch", ClubKind::Iron)->value, 12.0);
+}
+
+// Every fault is found by every school that counts it, and none invents one in a good swing.
+TEST(Schools, AllReadEveryPlantedFault) {
+    for (const char* fault : {"early-extension", "slide", "short-finish", "cast", "outside-path"}) {
+        const Analysis analysis = analysis_of(fault, 1.2);
+        for (const School& school : shipped_schools()) {
+            const Rules rules = with_school(school.id);
+            const Reading reading = read_swing(analysis, rules);
+            const Fault* found = reading.find(fault);
+            ASSERT_NE(found, nullptr);
+            // Without a baseline one school knows no ranges of other people.
+            if (school.own_baseline)
+                EXPECT_FALSE(found->evidence) << school.id << " " << fault;
+            else
+                EXPECT_TRUE(found->is_present()) << school.id << " " << fault;
+        }
+    }
+    const Analysis good = analysis_of("", 0.0);
+    for (const School& school : shipped_schools()) {
+        const Rules rules = with_school(school.id);
+        EXPECT_FALSE(read_swing(good, rules).first_fix) << school.id;
+    }
+}
+
 TEST(Rules, FollowTheFaceHabit) {
     const Analysis analysis = analysis_of("", 0.0);
     const double turn_deg = analysis.position(Segment::Pelvis, Moment::Impact).turn_deg;
