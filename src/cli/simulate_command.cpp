@@ -38,13 +38,19 @@ int run_simulate(const Arguments& arguments) {
     parameters.seed = arguments.seed;
     for (const std::string& text : arguments.faults) {
         const bool has_strength = text.find('=') != std::string::npos;
-        const auto [id, strength] =
+        auto [id, strength] =
             has_strength ? key_and_number(text, "--fault") : std::pair(text, 1.0);
+        // "early-extension/2": in the second way.
+        const bool second = id.size() > 2 && id.compare(id.size() - 2, 2, "/2") == 0;
+        if (second)
+            id.resize(id.size() - 2);
         if (!(strength >= 0.0) || strength > 3.0)
             throw CLI::ValidationError("--fault", "the strength goes from 0 to 3");
-        if (!simulate::plant(parameters, id, strength)) {
-            std::string what = "\"" + id + "\" cannot be planted; known:";
-            for (const std::string_view name : simulate::plantable_faults())
+        if (!simulate::plant(parameters, id, strength, second ? 2 : 1)) {
+            std::string what = "\"" + id + "\" cannot be planted";
+            what += second ? " in a second way; known so:" : "; known:";
+            for (const std::string_view name :
+                 second ? simulate::faults_with_two_ways() : simulate::plantable_faults())
                 what.append(" ").append(name);
             throw CLI::ValidationError("--fault", what);
         }

@@ -179,23 +179,85 @@ constexpr std::array kEntries{
           }},
 };
 
-} // namespace
+constexpr std::array kSecondWays{
+    // The pelvis turns, but comes to the ball as it does.
+    Entry{"shallow-hip-load", [](Parameters& p, double s) { p.pelvis_path.top_m.y() -= 0.05 * s; }},
+    // The arms start down first.
+    Entry{"upper-body-first",
+          [](Parameters& p, double s) {
+              p.lead_arm.reversal_before_ms += 70.0 * s;
+              p.pelvis.reversal_before_ms -= 15.0 * s;
+          }},
+    // It moves, but the pressure stays behind.
+    Entry{"no-recentre",
+          [](Parameters& p, double s) {
+              p.force.arm_level_down_pct -= 38.0 * s;
+              p.force.top_pct -= 12.0 * s;
+          }},
+    Entry{"hang-back", [](Parameters& p, double s) { p.force.impact_pct -= 34.0 * s; }},
+    // The pelvis is late instead of the torso.
+    Entry{"out-of-order",
+          [](Parameters& p, double s) {
+              p.pelvis.peak_before_ms -= 52.0 * s;
+              p.pelvis.after_impact_share = 1.0;
+              p.pelvis.at_impact_share = std::min(0.92, p.pelvis.at_impact_share + 0.12 * s);
+          }},
+    // The torso reaches its top speed early, with the pelvis.
+    Entry{"bunched-peaks",
+          [](Parameters& p, double s) {
+              const double share = std::min(1.0, s);
+              p.torso.after_impact_share = 1.0;
+              p.torso.peak_before_ms += share * (p.pelvis.peak_before_ms - p.torso.peak_before_ms);
+              p.pelvis.impact_deg -= 17.0 * s;
+              p.torso.impact_deg += 4.0 * s;
+          }},
+    Entry{"short-finish",
+          [](Parameters& p, double s) {
+              p.torso.finish_deg -= 75.0 * s;
+              p.torso.after_impact_share = 1.15 - 0.5 * std::min(1.0, s);
+          }},
+    // The pelvis comes to the ball on the whole way down, not at its end alone.
+    Entry{"early-extension",
+          [](Parameters& p, double s) {
+              p.pelvis_path.arm_level_down_m.y() -= 0.012 * s;
+              p.pelvis_path.impact_m.y() -= 0.052 * s;
+              p.pelvis_path.impact_m.z() += 0.005 * s;
+          }},
+};
 
-std::vector<std::string_view> plantable_faults() {
+template <class Entries>
+std::vector<std::string_view> ids_of(const Entries& entries) {
     std::vector<std::string_view> out;
-    out.reserve(kEntries.size());
-    for (const Entry& entry : kEntries)
+    out.reserve(entries.size());
+    for (const Entry& entry : entries)
         out.push_back(entry.id);
     return out;
 }
 
-bool plant(SwingParameters& parameters, std::string_view id, double strength) {
-    const auto* found = std::find_if(kEntries.begin(), kEntries.end(),
+template <class Entries>
+bool plant_one_of(const Entries& entries, Parameters& parameters, std::string_view id,
+                  double strength) {
+    const auto* found = std::find_if(entries.begin(), entries.end(),
                                      [&](const Entry& entry) { return entry.id == id; });
-    if (found == kEntries.end())
+    if (found == entries.end())
         return false;
     found->apply(parameters, strength);
     return true;
+}
+
+} // namespace
+
+std::vector<std::string_view> plantable_faults() {
+    return ids_of(kEntries);
+}
+
+std::vector<std::string_view> faults_with_two_ways() {
+    return ids_of(kSecondWays);
+}
+
+bool plant(SwingParameters& parameters, std::string_view id, double strength, int way) {
+    return way == 2 ? plant_one_of(kSecondWays, parameters, id, strength)
+                    : plant_one_of(kEntries, parameters, id, strength);
 }
 
 } // namespace kite::simulate

@@ -94,4 +94,26 @@ TEST(Simulation, KnowsWhichFaultsItCanPlant) {
     EXPECT_EQ(plantable_faults().size(), 32u);
     for (std::string_view id : plantable_faults())
         EXPECT_TRUE(plant(parameters, id, 1.0)) << id;
+    EXPECT_FALSE(plant(parameters, "flip", 1.0, 2));
+    // A second way is another way: other numbers of the golfer change.
+    for (std::string_view id : faults_with_two_ways()) {
+        SwingParameters first;
+        SwingParameters second;
+        ASSERT_TRUE(plant(first, id, 1.0, 1)) << id;
+        ASSERT_TRUE(plant(second, id, 1.0, 2)) << id;
+        const auto numbers = [](const SwingParameters& p) {
+            std::vector<double> out{p.force.impact_pct, p.force.arm_level_down_pct};
+            for (Segment segment : kSequence)
+                for (double one : {p.part(segment).reversal_before_ms,
+                                   p.part(segment).peak_before_ms, p.part(segment).top_deg,
+                                   p.part(segment).impact_deg, p.part(segment).finish_deg})
+                    out.push_back(one);
+            for (const auto& at :
+                 {p.pelvis_path.top_m, p.pelvis_path.arm_level_down_m, p.pelvis_path.impact_m})
+                out.insert(out.end(), {at.x(), at.y(), at.z()});
+            return out;
+        };
+        EXPECT_NE(numbers(first), numbers(second)) << id;
+        EXPECT_NE(numbers(second), numbers(SwingParameters{})) << id;
+    }
 }

@@ -90,25 +90,30 @@ int main(int argc, char** argv) {
                     "fix | instead, most often |\n|---|---|---|---|---|---|\n",
                     noise_mm);
         Count all;
-        for (std::string_view id : simulate::plantable_faults())
+        const auto study = [&](std::string_view id, int way) {
             for (const double strength : {0.6, 1.0, 1.5}) {
                 Count count;
                 for (std::uint32_t seed = 0; seed < golfers; ++seed) {
                     simulate::SwingParameters p = golfer(seed);
                     p.noise_mm = noise_mm;
-                    simulate::plant(p, id, strength);
+                    simulate::plant(p, id, strength, way);
                     look(p, std::string(id), count);
                 }
-                std::printf("| %s | %.1f | %d | %.0f %% | %.0f %% | %s |\n",
-                            std::string(id).c_str(), strength, count.swings,
-                            share(count.listed, count.swings), share(count.first, count.swings),
-                            most(count).c_str());
+                std::printf("| %s%s | %.1f | %d | %.0f %% | %.0f %% | %s |\n",
+                            std::string(id).c_str(), way == 2 ? ", second way" : "", strength,
+                            count.swings, share(count.listed, count.swings),
+                            share(count.first, count.swings), most(count).c_str());
                 if (strength >= 1.0) {
                     all.swings += count.swings;
                     all.listed += count.listed;
                     all.first += count.first;
                 }
             }
+        };
+        for (std::string_view id : simulate::plantable_faults())
+            study(id, 1);
+        for (std::string_view id : simulate::faults_with_two_ways())
+            study(id, 2);
         Count good;
         for (std::uint32_t seed = 0; seed < 10 * golfers; ++seed) {
             simulate::SwingParameters p = golfer(seed);
