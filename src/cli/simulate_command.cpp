@@ -38,8 +38,7 @@ int run_simulate(const Arguments& arguments) {
     parameters.seed = arguments.seed;
     for (const std::string& text : arguments.faults) {
         const bool has_strength = text.find('=') != std::string::npos;
-        auto [id, strength] =
-            has_strength ? key_and_number(text, "--fault") : std::pair(text, 1.0);
+        auto [id, strength] = has_strength ? key_and_number(text, "--fault") : std::pair(text, 1.0);
         // "early-extension/2": in the second way.
         const bool second = id.size() > 2 && id.compare(id.size() - 2, 2, "/2") == 0;
         if (second)

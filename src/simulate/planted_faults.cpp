@@ -54,7 +54,8 @@ constexpr std::array kEntries{
           }},
     Entry{"no-recentre",
           [](Parameters& p, double s) {
-              p.pelvis_path.top_m.x() -= 0.04 * s;
+              // Further away it would be a slide of the backswing.
+              p.pelvis_path.top_m.x() -= std::min(0.042, 0.04 * s);
               p.force.arm_level_down_pct -= 30.0 * s;
               p.force.top_pct -= 10.0 * s;
           }},
