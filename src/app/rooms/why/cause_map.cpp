@@ -130,29 +130,30 @@ void CauseMap::paintEvent(QPaintEvent* /*event*/) {
     if (!desk_->shown().has_swing())
         return;
     const Theme& theme = Theme::instance();
-    const Colours& c = colours();
     const Reading& reading = desk_->shown().swing()->reading;
     const std::vector<Node> nodes = lay_out();
-    const auto node_of = [&](const std::string& id) -> const Node* {
-        const auto found = std::find_if(nodes.begin(), nodes.end(),
-                                        [&](const Node& node) { return node.id == id; });
-        return found == nodes.end() ? nullptr : &*found;
-    };
-    const std::set<std::pair<std::string, std::string>> lit_path = lit_path_of(reading);
-    const auto is_on_path = [&](const std::string& id) {
-        return reading.first_fix == id ||
-               std::find(reading.explained.begin(), reading.explained.end(), id) !=
-                   reading.explained.end();
-    };
     painter.setFont(theme.font(13, Theme::Weight::Bold));
-    painter.setPen(c.soft);
+    painter.setPen(colours().soft);
     for (const Node& node : nodes)
         if (node.row == 0)
             painter.drawText(QRectF(node.box.left(), 0, node.box.width(), theme.scaled(26)),
                              Qt::AlignLeft | Qt::AlignVCenter,
                              phase_name(reading.find(node.id)->phase));
+    paint_edges(painter, nodes);
+    for (const Node& node : nodes)
+        paint_node(painter, node);
+}
 
-    const auto draw_edge = [&](const Node& from, const Node& to, const QPen& pen) {
+void CauseMap::paint_edges(QPainter& painter, const std::vector<Node>& nodes) const {
+    const Theme& theme = Theme::instance();
+    const Colours& c = colours();
+    const Reading& reading = desk_->shown().swing()->reading;
+    const auto node_of = [&](const std::string& id) -> const Node* {
+        const auto found = std::find_if(nodes.begin(), nodes.end(),
+                                        [&](const Node& node) { return node.id == id; });
+        return found == nodes.end() ? nullptr : &*found;
+    };
+    const auto draw = [&](const Node& from, const Node& to, const QPen& pen) {
         painter.setPen(pen);
         painter.setBrush(Qt::NoBrush);
         const bool beside = from.column == to.column;
@@ -165,54 +166,59 @@ void CauseMap::paintEvent(QPaintEvent* /*event*/) {
         path.cubicTo(a + QPointF(bow, 0), b + QPointF(beside ? bow : -bow, 0), b);
         painter.drawPath(path);
     };
+    const std::set<std::pair<std::string, std::string>> lit_path = lit_path_of(reading);
     // What may lead to what, faint; of the chosen fault in ink; the lit path over all.
     for (const int layer : {0, 1, 2})
         for (const Fault& fault : reading.faults)
             for (const std::string& id : fault.leads_to) {
                 const Node* from = node_of(fault.id);
                 const Node* to = node_of(id);
-                if (from == nullptr || to == nullptr)
-                    continue;
                 const bool lit = lit_path.count({fault.id, id}) > 0;
                 const bool asked = fault.id == chosen_ || id == chosen_;
-                if (layer != (lit ? 2 : asked ? 1 : 0))
+                if (from == nullptr || to == nullptr || layer != (lit ? 2 : asked ? 1 : 0))
                     continue;
-                draw_edge(*from, *to,
-                          lit     ? QPen(c.accent, 2.4)
-                          : asked ? QPen(c.soft, 1.4)
-                                  : QPen(c.line, 1.0));
+                draw(*from, *to,
+                     lit     ? QPen(c.accent, 2.4)
+                     : asked ? QPen(c.soft, 1.4)
+                             : QPen(c.line, 1.0));
             }
+}
 
-    for (const Node& node : nodes) {
-        const Fault& fault = *reading.find(node.id);
-        const bool present = fault.is_present() && fault.counts();
-        painter.setBrush(node.id == chosen_ ? c.raised : c.surface);
-        painter.setPen(node.id == chosen_ && hasFocus() ? QPen(c.accent, 1.6)
-                       : present                        ? QPen(c.soft, 1.0)
-                                                        : QPen(c.line, 1.0));
+void CauseMap::paint_node(QPainter& painter, const Node& node) const {
+    const Theme& theme = Theme::instance();
+    const Colours& c = colours();
+    const Reading& reading = desk_->shown().swing()->reading;
+    const Fault& fault = *reading.find(node.id);
+    const bool present = fault.is_present() && fault.counts();
+    const bool on_path = reading.first_fix == node.id ||
+                         std::find(reading.explained.begin(), reading.explained.end(), node.id) !=
+                             reading.explained.end();
+    painter.setBrush(node.id == chosen_ ? c.raised : c.surface);
+    painter.setPen(node.id == chosen_ && hasFocus() ? QPen(c.accent, 1.6)
+                   : present                        ? QPen(c.soft, 1.0)
+                                                    : QPen(c.line, 1.0));
+    painter.drawRect(node.box);
+    // How strongly it shows: a bar along the lower edge.
+    if (fault.evidence) {
+        QRectF bar = node.box;
+        bar.setTop(bar.bottom() - theme.scaled(3));
+        bar.setWidth(bar.width() * *fault.evidence);
+        painter.fillRect(bar, on_path ? c.accent : c.soft);
+    }
+    // What does not fit on one line takes two smaller ones.
+    const auto weight = present ? Theme::Weight::Bold : Theme::Weight::Regular;
+    const QRectF inside = node.box.adjusted(theme.scaled(7), 0, -theme.scaled(4), -2);
+    const QString title = title_of(fault);
+    QFont font = theme.font(12, weight);
+    if (QFontMetricsF(font).horizontalAdvance(title) > inside.width())
+        font = theme.font(11, weight);
+    painter.setFont(font);
+    painter.setPen(present ? c.ink : c.soft);
+    painter.drawText(inside, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title);
+    if (!fault.evidence) { // not judged
+        painter.setPen(QPen(c.soft, 1.0, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
         painter.drawRect(node.box);
-        // How strongly it shows: a bar along the lower edge.
-        if (fault.evidence) {
-            QRectF bar = node.box;
-            bar.setTop(bar.bottom() - theme.scaled(3));
-            bar.setWidth(bar.width() * *fault.evidence);
-            painter.fillRect(bar, is_on_path(node.id) ? c.accent : c.soft);
-        }
-        // What does not fit on one line takes two smaller ones.
-        const auto weight = present ? Theme::Weight::Bold : Theme::Weight::Regular;
-        const QRectF inside = node.box.adjusted(theme.scaled(7), 0, -theme.scaled(4), -2);
-        const QString title = title_of(fault);
-        QFont font = theme.font(12, weight);
-        if (QFontMetricsF(font).horizontalAdvance(title) > inside.width())
-            font = theme.font(11, weight);
-        painter.setFont(font);
-        painter.setPen(present ? c.ink : c.soft);
-        painter.drawText(inside, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title);
-        if (!fault.evidence) { // not judged: struck by a dashed edge
-            painter.setPen(QPen(c.soft, 1.0, Qt::DotLine));
-            painter.setBrush(Qt::NoBrush);
-            painter.drawRect(node.box);
-        }
     }
 }
 

@@ -41,6 +41,8 @@ private:
         std::size_t row = 0;
     };
     std::vector<Node> lay_out() const;
+    void paint_edges(QPainter& painter, const std::vector<Node>& nodes) const;
+    void paint_node(QPainter& painter, const Node& node) const;
     const Fault* fault_at(const QPointF& at) const;
     void step(int columns, int rows);
 
