@@ -208,13 +208,19 @@ void CauseMap::paint_node(QPainter& painter, const Node& node) const {
     // What does not fit on one line takes two smaller ones.
     const auto weight = present ? Theme::Weight::Bold : Theme::Weight::Regular;
     const QRectF inside = node.box.adjusted(theme.scaled(7), 0, -theme.scaled(4), -2);
-    const QString title = title_of(fault);
+    QString title = title_of(fault);
     QFont font = theme.font(12, weight);
     if (QFontMetricsF(font).horizontalAdvance(title) > inside.width())
         font = theme.font(11, weight);
+    const QFontMetricsF metrics(font);
+    int wrap = Qt::TextWordWrap;
+    if (metrics.boundingRect(inside, Qt::TextWordWrap, title).height() > node.box.height()) {
+        title = metrics.elidedText(title, Qt::ElideRight, inside.width());
+        wrap = 0;
+    }
     painter.setFont(font);
     painter.setPen(present ? c.ink : c.soft);
-    painter.drawText(inside, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title);
+    painter.drawText(inside, Qt::AlignLeft | Qt::AlignVCenter | wrap, title);
     if (!fault.evidence) { // not judged
         painter.setPen(QPen(c.soft, 1.0, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);
