@@ -12,6 +12,7 @@ class QListWidget;
 class QPushButton;
 class QSpinBox;
 class QToolButton;
+class QVBoxLayout;
 
 namespace kite::app {
 
@@ -30,8 +31,8 @@ signals:
     void drill_asked(const QString& id);
 
 private:
-    void make_wish(class QVBoxLayout* layout);
-    void make_days(class QVBoxLayout* layout);
+    void make_wish(QVBoxLayout* layout);
+    void make_days(QVBoxLayout* layout);
     void restyle();
     void show_plan();
     void show_wish(const PlanWish& wish);

@@ -5,6 +5,7 @@
 #include "formats/rules/rules_json.h"
 #include "formats/rules/school_edit.h"
 
+#include <QBrush>
 #include <QLocale>
 
 #include <algorithm>

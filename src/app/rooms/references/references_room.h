@@ -11,6 +11,7 @@ class QComboBox;
 class QLabel;
 class QLineEdit;
 class QTableView;
+class QVBoxLayout;
 
 namespace kite::app {
 
@@ -37,7 +38,7 @@ public:
     void choose(const QString& source);
 
 private:
-    void make_side(class QVBoxLayout* layout);
+    void make_side(QVBoxLayout* layout);
     void restyle();
     void show_school();
     void show_effect();
