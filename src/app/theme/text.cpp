@@ -92,4 +92,8 @@ Language language() {
     return out;
 }
 
+QString said(const std::string& words) {
+    return QString::fromStdString(language().translate(words));
+}
+
 } // namespace kite::app

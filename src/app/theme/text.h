@@ -24,6 +24,9 @@ QString handed_name(Handedness handed);
 /// "iron, right-handed"; "club not said, left-handed (from the motion)".
 QString golfer_text(const Analysis& analysis);
 
+/// A text of the rules, drills or the core in the user's language.
+QString said(const std::string& words);
+
 /// The core's texts through the application's translations and locale.
 Language language();
 

@@ -5,17 +5,6 @@
 
 namespace kite {
 
-namespace {
-
-void add_leaves(const Condition& condition, std::vector<const Condition*>& out) {
-    if (condition.of.empty())
-        out.push_back(&condition);
-    for (const Condition& one : condition.of)
-        add_leaves(one, out);
-}
-
-} // namespace
-
 std::map<std::string, Limit> baseline_limits(const RuleBook& book,
                                              const std::vector<const Analysis*>& good_swings) {
     std::map<std::string, Limit> out;
@@ -23,7 +12,8 @@ std::map<std::string, Limit> baseline_limits(const RuleBook& book,
         return out;
     std::vector<const Condition*> leaves;
     for (const FaultRule& fault : book.faults)
-        add_leaves(fault.when, leaves);
+        for (const Condition* leaf : leaves_of(fault.when))
+            leaves.push_back(leaf);
     for (const Condition* leaf : leaves) {
         if (out.count(leaf->limit) > 0)
             continue;

@@ -13,20 +13,20 @@ namespace {
 /// Calls use(leaf, its limit) for every condition on one number that counts here.
 void each_leaf(const Rules& rules, const Analysis& analysis,
                const std::function<void(const Condition&, double)>& use) {
-    const std::function<void(const Condition&)> go = [&](const Condition& condition) {
-        for (const Condition& one : condition.of)
-            go(one);
-        if (!condition.of.empty() || condition.not_with.count(analysis.club) > 0 ||
-            (!condition.only_with.empty() && condition.only_with.count(analysis.club) == 0))
-            return;
-        if (const auto limit = rules.limit(condition.limit, analysis.club))
-            use(condition, limit->value);
-    };
-    for (const FaultRule* fault : rules.all_faults())
-        if (rules.school.no_fault.count(fault->id) == 0 &&
-            rules.school.not_judged.count(fault->id) == 0 &&
-            rules.weight(*fault, analysis.club) > 0.0)
-            go(fault->when);
+    for (const FaultRule* fault : rules.all_faults()) {
+        if (rules.school.no_fault.count(fault->id) > 0 ||
+            rules.school.not_judged.count(fault->id) > 0 ||
+            !(rules.weight(*fault, analysis.club) > 0.0))
+            continue;
+        for (const Condition* leaf : leaves_of(fault->when)) {
+            const bool silent =
+                leaf->not_with.count(analysis.club) > 0 ||
+                (!leaf->only_with.empty() && leaf->only_with.count(analysis.club) == 0);
+            const auto limit = rules.limit(leaf->limit, analysis.club);
+            if (!silent && limit)
+                use(*leaf, limit->value);
+        }
+    }
 }
 
 /// A measure that is a value of a curve at one time.

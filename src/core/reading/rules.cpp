@@ -74,6 +74,17 @@ bool serves(const FaultRule& fault, Goal goal) {
                        [&](const std::string& key) { return keys->second.count(key) > 0; });
 }
 
+std::vector<const Condition*> leaves_of(const Condition& condition) {
+    if (condition.of.empty())
+        return {&condition};
+    std::vector<const Condition*> out;
+    for (const Condition& one : condition.of) {
+        const auto more = leaves_of(one);
+        out.insert(out.end(), more.begin(), more.end());
+    }
+    return out;
+}
+
 const FaultRule* RuleBook::find(const std::string& id) const {
     const auto found = std::find_if(faults.begin(), faults.end(),
                                     [&](const FaultRule& fault) { return fault.id == id; });

@@ -75,6 +75,9 @@ struct Condition {
     std::set<ClubKind> only_with; ///< clubs with which alone it says something; empty: all
 };
 
+/// The conditions on one number of which a condition is made, itself if it is one.
+std::vector<const Condition*> leaves_of(const Condition& condition);
+
 /// A fault as it stands in a file.
 struct FaultRule {
     std::string id;

@@ -13,14 +13,6 @@
 
 namespace kite::app {
 
-namespace {
-
-QString said(const std::string& words) {
-    return QString::fromStdString(language().translate(words));
-}
-
-} // namespace
-
 DrillFinder::DrillFinder(const DrillBook* book, const RuleBook* rules, QWidget* parent)
     : QWidget(parent), book_(book) {
     auto* layout = new QVBoxLayout(this);

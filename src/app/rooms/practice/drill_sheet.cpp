@@ -12,10 +12,6 @@ namespace kite::app {
 
 namespace {
 
-QString said(const std::string& words) {
-    return QString::fromStdString(language().translate(words));
-}
-
 QString joined(const std::vector<std::string>& list) {
     QStringList out;
     for (const std::string& one : list)

@@ -24,10 +24,6 @@ namespace kite::app {
 
 namespace {
 
-QString said(const std::string& words) {
-    return QString::fromStdString(language().translate(words));
-}
-
 QDate qdate_of(const Date& date) {
     return QDate::fromString(QString::fromStdString(text_of(date)), Qt::ISODate);
 }

@@ -15,17 +15,6 @@ namespace kite::app {
 
 namespace {
 
-QString said(const std::string& words) {
-    return QString::fromStdString(language().translate(words));
-}
-
-void add_leaves(const Condition& condition, std::vector<const Condition*>& out) {
-    if (condition.of.empty())
-        out.push_back(&condition);
-    for (const Condition& one : condition.of)
-        add_leaves(one, out);
-}
-
 QString number(double value) {
     return number_text(value, std::abs(value - std::round(value)) > 1e-9 ? 1 : 0);
 }
@@ -59,9 +48,7 @@ LimitTable::LimitTable(Desk* desk, SchoolShelf* shelf, QObject* parent)
 void LimitTable::make_rows() {
     for (const FaultRule& fault : formats::shipped_rule_book().faults) {
         rows_.push_back({fault.id, {}, nullptr});
-        std::vector<const Condition*> leaves;
-        add_leaves(fault.when, leaves);
-        for (const Condition* leaf : leaves)
+        for (const Condition* leaf : leaves_of(fault.when))
             if (std::none_of(rows_.begin(), rows_.end(), [&](const Row& row) {
                     return row.limit == leaf->limit && row.fault == fault.id;
                 }))

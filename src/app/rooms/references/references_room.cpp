@@ -25,10 +25,6 @@ namespace kite::app {
 
 namespace {
 
-QString said(const std::string& words) {
-    return QString::fromStdString(language().translate(words));
-}
-
 QString title_in(const Reading& reading, const std::optional<std::string>& id) {
     const Fault* fault = id ? reading.find(*id) : nullptr;
     return fault == nullptr ? ReferencesRoom::tr("nothing to mend") : said(fault->title);
