@@ -26,7 +26,8 @@ may core/reading core/
 may core/sets core/
 may formats core/ formats/
 may simulate core/ simulate/
-may cli core/ formats/ simulate/ cli/
+may store core/ formats/ store/
+may cli core/ formats/ simulate/ store/measured store/record cli/
 may app/theme core/ app/theme/
 may app/session core/ formats/ app/theme/ app/session/
 may app/charts core/ app/theme/ app/session/ app/charts/

@@ -1,19 +1,15 @@
 #include "cli/analysis_arguments.h"
 
 #include "cli/arguments.h"
+#include "cli/in_order.h"
 #include "formats/beside/force_csv.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/names/name_table.h"
 #include "formats/rules/rules_json.h"
 
-#include <algorithm>
-#include <condition_variable>
 #include <exception>
 #include <iostream>
-#include <mutex>
 #include <new>
-#include <optional>
-#include <thread>
 #include <unistd.h>
 
 namespace kite::cli {
@@ -146,12 +142,15 @@ Beside AnalysisArguments::beside(std::size_t files,
 
 namespace {
 
-AnalysedFile measure_file(const std::string& file, const formats::ReadOptions& read_options,
-                          const AnalysisOptions& options, const Rules& rules,
-                          const LaunchNumbers* launch, const std::string* forces) {
+AnalysedFile measure_file(const std::string& file, const std::string* bytes,
+                          const formats::ReadOptions& read_options, const AnalysisOptions& options,
+                          const Rules& rules, const LaunchNumbers* launch,
+                          const std::string* forces) {
     AnalysedFile out;
     out.file = file;
-    Outcome<Take> take = formats::read_take(std::filesystem::path(file), read_options);
+    const std::filesystem::path path(file);
+    Outcome<Take> take = bytes == nullptr ? formats::read_take(path, read_options)
+                                          : formats::read_take(*bytes, path, read_options);
     out.findings = std::move(take.findings);
     if (has_errors(out.findings))
         return out;
@@ -177,14 +176,16 @@ AnalysedFile measure_file(const std::string& file, const formats::ReadOptions& r
     return out;
 }
 
-/// One bad file must not cost the others: what it throws is said as its error.
-AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& read_options,
-                          const AnalysisOptions& options, const Rules& rules,
-                          const LaunchNumbers* launch, const std::string* forces) {
+} // namespace
+
+AnalysedFile analyse_file(const std::string& file, const std::string* bytes,
+                          const formats::ReadOptions& read_options, const AnalysisOptions& options,
+                          const Rules& rules, const LaunchNumbers* launch,
+                          const std::string* forces) {
     AnalysedFile out;
     out.file = file;
     try {
-        return measure_file(file, read_options, options, rules, launch, forces);
+        return measure_file(file, bytes, read_options, options, rules, launch, forces);
     } catch (const std::bad_alloc&) {
         out.findings.push_back({Finding::Severity::Error, "too-large",
                                 "There is not enough memory for this file.", "",
@@ -198,85 +199,42 @@ AnalysedFile analyse_file(const std::string& file, const formats::ReadOptions& r
     return out;
 }
 
-/// "\r12 of 300 files" on a terminal; nothing elsewhere or for short work.
-class Progress {
-public:
-    explicit Progress(std::size_t files) : files_(files), shown_(files >= 8 && isatty(2) != 0) {}
-    void done(std::size_t count) const {
-        if (shown_)
-            std::cerr << "\r" << count << " of " << files_ << " files" << std::flush;
-    }
-    ~Progress() {
-        if (shown_)
-            std::cerr << "\r\033[K" << std::flush;
-    }
-    Progress(const Progress&) = delete;
-    Progress& operator=(const Progress&) = delete;
+void say_errors(const AnalysedFile& result) {
+    for (const Finding& finding : result.findings)
+        if (finding.severity == Finding::Severity::Error)
+            std::cerr << formats::text_of(result.file, finding) << "\n";
+}
 
-private:
-    std::size_t files_;
-    bool shown_;
-};
-
-} // namespace
+Progress::Progress(std::size_t files) : files_(files), shown_(files >= 8 && isatty(2) != 0) {}
+void Progress::done(std::size_t count) const {
+    if (shown_)
+        std::cerr << "\r" << count << " of " << files_ << " files" << std::flush;
+}
+Progress::~Progress() {
+    if (shown_)
+        std::cerr << "\r\033[K" << std::flush;
+}
 
 bool analyse_files(const std::vector<std::string>& files, const formats::ReadOptions& read_options,
                    const AnalysisOptions& options, const Rules& rules, const Beside& beside,
                    const std::function<void(const AnalysedFile&)>& use) {
-    const std::size_t workers =
-        std::clamp<std::size_t>(files.size(), 1, std::max(1U, std::thread::hardware_concurrency()));
-    const std::size_t ahead = 2 * workers; // results that may wait for their turn
-    std::mutex mutex;
-    std::condition_variable changed;
-    std::vector<std::optional<AnalysedFile>> waiting(ahead);
-    std::size_t next = 0;
-    std::size_t used = 0;
-    const auto work = [&] {
-        for (;;) {
-            std::size_t index = 0;
-            {
-                std::unique_lock lock(mutex);
-                changed.wait(lock, [&] { return next >= files.size() || next < used + ahead; });
-                if (next >= files.size())
-                    return;
-                index = next++;
-            }
-            AnalysedFile result =
-                analyse_file(files[index], read_options, options, rules,
-                             beside.launch.empty() ? nullptr : &beside.launch[index],
-                             beside.forces.empty() ? nullptr : &beside.forces[index]);
-            const std::lock_guard lock(mutex);
-            waiting[index % ahead] = std::move(result);
-            changed.notify_all();
-        }
-    };
-    std::vector<std::thread> threads;
-    threads.reserve(workers);
-    for (std::size_t i = 0; i < workers; ++i)
-        threads.emplace_back(work);
-
     bool all = true;
     const Progress progress(files.size());
-    for (std::size_t i = 0; i < files.size(); ++i) {
-        AnalysedFile result;
-        {
-            std::unique_lock lock(mutex);
-            changed.wait(lock, [&] { return waiting[i % ahead].has_value(); });
-            result = std::move(*waiting[i % ahead]);
-            waiting[i % ahead].reset();
-            ++used;
-            changed.notify_all();
-        }
-        for (const Finding& finding : result.findings)
-            if (finding.severity == Finding::Severity::Error)
-                std::cerr << formats::text_of(result.file, finding) << "\n";
-        all = all && result.ok;
-        if (result.ok)
-            use(result);
-        progress.done(i + 1);
-    }
-    for (std::thread& thread : threads)
-        thread.join();
+    in_order<AnalysedFile>(
+        files.size(),
+        [&](std::size_t i) {
+            return analyse_file(files[i], nullptr, read_options, options, rules,
+                                beside.launch.empty() ? nullptr : &beside.launch[i],
+                                beside.forces.empty() ? nullptr : &beside.forces[i]);
+        },
+        [&](std::size_t i, const AnalysedFile& result) {
+            say_errors(result);
+            all = all && result.ok;
+            if (result.ok)
+                use(result);
+            progress.done(i + 1);
+            return true;
+        });
     return all;
 }
 

@@ -57,6 +57,30 @@ struct AnalysedFile {
     std::vector<Finding> findings;
 };
 
+/// One file; `bytes` are what it holds, if they are in memory already. What it throws is said as
+/// its error: one bad file must not cost the others.
+AnalysedFile analyse_file(const std::string& file, const std::string* bytes,
+                          const formats::ReadOptions& read_options, const AnalysisOptions& options,
+                          const Rules& rules, const LaunchNumbers* launch,
+                          const std::string* forces);
+
+/// Its errors to standard error, a line each.
+void say_errors(const AnalysedFile& result);
+
+/// "12 of 300 files" on a terminal while long work goes on; nothing elsewhere.
+class Progress {
+public:
+    explicit Progress(std::size_t files);
+    ~Progress();
+    Progress(const Progress&) = delete;
+    Progress& operator=(const Progress&) = delete;
+    void done(std::size_t count) const;
+
+private:
+    std::size_t files_;
+    bool shown_;
+};
+
 /// Analyses all files on all cores and hands each to `use` in the order given, one at a time; few
 /// results are held at once, however many files there are. Errors go to standard error, a line a
 /// problem; on a terminal the progress of long work is shown there. True: all files were fine.

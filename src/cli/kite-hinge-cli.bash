@@ -3,7 +3,11 @@ _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
     local common="--handed --club --convention --separation --top --cutoff --swing --school --face --goal --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
-        COMPREPLY=($(compgen -W "analyse convert compare diagnose plan simulate --help --version" -- "$word"))
+        COMPREPLY=($(compgen -W "analyse convert compare diagnose plan record simulate --help --version" -- "$word"))
+        return
+    fi
+    if [ "$COMP_CWORD" -eq 2 ] && [ "$before" = record ]; then
+        COMPREPLY=($(compgen -W "add list show get export import backup delete restore empty-bin check --store --json --help" -- "$word"))
         return
     fi
     case $before in
@@ -27,6 +31,7 @@ _kite_hinge_cli() {
                 compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
                 diagnose) COMPREPLY=($(compgen -W "--why --launch --force $common" -- "$word")) ;;
                 plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal $common" -- "$word")) ;;
+                record) COMPREPLY=($(compgen -W "--store --json --golfer --lesson --find --bin $common" -- "$word")) ;;
                 simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --help" -- "$word")) ;;
             esac
             return

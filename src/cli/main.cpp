@@ -1,10 +1,13 @@
 #include "cli/commands.h"
 
+#include <csignal>
 #include <exception>
 #include <iostream>
 
 int main(int argc, char** argv) {
     using namespace kite::cli;
+    // A file that may not grow is an error of writing, to be said, and no reason to end.
+    std::signal(SIGXFSZ, SIG_IGN);
     CLI::App app("Timing and order of the golf pivot: analyse swings without a display.",
                  "kite-hinge-cli");
     app.set_version_flag("--version", "kite-hinge-cli " KITE_VERSION);
@@ -15,6 +18,7 @@ int main(int argc, char** argv) {
     add_compare(app, run);
     add_diagnose(app, run);
     add_plan(app, run);
+    add_record(app, run);
     add_simulate(app, run);
     try {
         app.parse(argc, argv);

@@ -1,9 +1,6 @@
 // The real program, started as a user starts it.
 
-#include "support/temporary_folder.h"
-
-#include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
+#include "cli/cli_fixture.h"
 
 #include <algorithm>
 #include <cstdio>
@@ -11,41 +8,7 @@
 #include <sstream>
 #include <sys/wait.h>
 
-using kite::test::TemporaryFolder;
-using Json = nlohmann::json;
-
-namespace {
-
-struct Finished {
-    int status = -1;
-    std::string out;
-    std::string err;
-};
-
-std::size_t lines(const std::string& text) {
-    return static_cast<std::size_t>(std::count(text.begin(), text.end(), '\n'));
-}
-
-class Cli : public testing::Test {
-protected:
-    Finished run(const std::string& arguments) {
-        // The tester's own tables are not read.
-        const std::string command = "XDG_CONFIG_HOME='" + folder.path("config").string() +
-                                    "' '" KITE_CLI "' " + arguments + " >'" +
-                                    folder.path("out").string() + "' 2>'" +
-                                    folder.path("err").string() + "' </dev/null";
-        const int status = std::system(command.c_str());
-        return {WIFEXITED(status) ? WEXITSTATUS(status) : -1,
-                TemporaryFolder::read(folder.path("out")),
-                TemporaryFolder::read(folder.path("err"))};
-    }
-    std::string quoted(const std::string& name) const {
-        return "'" + folder.path(name).string() + "'";
-    }
-    TemporaryFolder folder;
-};
-
-} // namespace
+using namespace kite::test;
 
 TEST_F(Cli, TakesWhatWasMeasuredBesideTheMotion) {
     run("simulate --seed 1 " + quoted("a.csv"));
@@ -318,8 +281,10 @@ TEST_F(Cli, MakesAPlanGoesOnWithItAndCountsSwings) {
 TEST_F(Cli, ManPageAndCompletionKnowEveryOption) {
     const std::string man = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.1");
     const std::string completion = TemporaryFolder::read(KITE_CLI_SOURCE "/kite-hinge-cli.bash");
-    for (const char* command : {"analyse", "convert", "compare", "diagnose", "plan", "simulate"}) {
-        EXPECT_NE(man.find(command), std::string::npos) << command;
+    for (const char* command : {"analyse", "convert", "compare", "diagnose", "plan", "record",
+                                "record add", "record list", "record export", "simulate"}) {
+        const std::string last = std::string(command).substr(std::string(command).rfind(' ') + 1);
+        EXPECT_NE(man.find(last), std::string::npos) << command;
         const std::string help = run(std::string(command) + " --help").out;
         for (std::size_t at = help.find("--"); at != std::string::npos;
              at = help.find("--", at + 2)) {

@@ -1,23 +1,10 @@
 #include "formats/text/measures_csv.h"
 
 #include "core/catalogue/measure.h"
+#include "formats/text/csv_field.h"
 #include "formats/text/numbers.h"
 
 namespace kite::formats {
-
-namespace {
-
-/// In quotation marks where it has to be.
-std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\r\n") == std::string::npos)
-        return text;
-    std::string out = "\"";
-    for (char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
-} // namespace
 
 std::string measures_csv_header() {
     std::string out = "file,handed,club,rate_hz,convention,order,order_certainty";
@@ -32,7 +19,7 @@ std::string measures_csv_row(const std::string& file, const Analysis& analysis) 
     std::string order;
     for (Segment segment : analysis.sequence.order)
         order += (order.empty() ? "" : " ") + std::string(key_of(segment));
-    std::string out = quoted(file) + "," + std::string(key_of(analysis.handed)) + "," +
+    std::string out = csv_field(file) + "," + std::string(key_of(analysis.handed)) + "," +
                       std::string(key_of(analysis.club)) + "," + format_number(analysis.rate_hz) +
                       "," + std::string(key_of(analysis.options.convention)) + "," + order + "," +
                       format_fixed(analysis.sequence.order_certainty, 4);

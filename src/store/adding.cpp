@@ -1,0 +1,222 @@
+#include "core/base/results_version.h"
+#include "store/packing.h"
+#include "store/work.h"
+
+#include <QByteArray>
+
+namespace kite::store {
+
+namespace {
+
+QVariant bytes(const std::string& data) {
+    return QByteArray(data.data(), static_cast<qsizetype>(data.size()));
+}
+
+Row text_or_nothing(const std::string& value) {
+    return value.empty() ? Row() : Row(value);
+}
+
+std::string simplified(const std::string& name) {
+    return text(name).simplified().toStdString();
+}
+
+/// The golfer or lesson of a name, made if there is none.
+std::string golfer_named(Record::Work& work, const std::string& name, const std::string& step) {
+    const Table& table = table_of("golfer");
+    const auto found =
+        work.rows.all(table, "name = ? AND deleted IS NULL ORDER BY created", {text(name)});
+    if (!found.empty())
+        return found.front().at("id").get<std::string>();
+    const Row row{{"id", new_id()}, {"name", name}};
+    work.change(table, row, step);
+    return row.at("id").get<std::string>();
+}
+
+std::string lesson_named(Record::Work& work, const std::string& name, const std::string& golfer_id,
+                         const std::string& step) {
+    const Table& table = table_of("lesson");
+    const auto found = golfer_id.empty()
+                           ? work.rows.all(table,
+                                           "name = ? AND golfer_id IS NULL AND deleted IS NULL "
+                                           "ORDER BY created",
+                                           {text(name)})
+                           : work.rows.all(table,
+                                           "name = ? AND golfer_id = ? AND deleted IS NULL "
+                                           "ORDER BY created",
+                                           {text(name), text(golfer_id)});
+    if (!found.empty())
+        return found.front().at("id").get<std::string>();
+    const Row row{{"id", new_id()},
+                  {"golfer_id", text_or_nothing(golfer_id)},
+                  {"name", name},
+                  {"day", now_utc().substr(0, 10)}};
+    work.change(table, row, step);
+    return row.at("id").get<std::string>();
+}
+
+/// Keeps the bytes; those that are there and damaged are replaced.
+void keep_capture(Record::Work& work, const NewSwing& swing) {
+    QSqlQuery query =
+        work.connection->run("SELECT data FROM capture WHERE sha256 = ?", {text(swing.sha256)});
+    if (query.next()) {
+        const QByteArray data = query.value(0).toByteArray();
+        const auto kept =
+            unpack({data.constData(), static_cast<std::size_t>(data.size())}, swing.size);
+        if (kept && kept->size() == swing.size && sha256_of(*kept) == swing.sha256)
+            return;
+    }
+    work.connection->run("INSERT INTO capture (sha256, size, packing, data) VALUES (?, ?, ?, ?) ON "
+                         "CONFLICT (sha256) DO UPDATE SET size = excluded.size, packing = "
+                         "excluded.packing, data = excluded.data",
+                         {text(swing.sha256), static_cast<qlonglong>(swing.size),
+                          QString::fromLatin1(kPacking), bytes(swing.packed)});
+}
+
+/// The swing that this one is already, if it is.
+std::optional<Row> find_same(Record::Work& work, const NewSwing& swing,
+                             const std::string& golfer_id, const std::string& lesson_id) {
+    // One that nobody told more of may still become it.
+    std::optional<Row> open;
+    for (Row& row :
+         work.rows.all(table_of("swing"), "sha256 = ? ORDER BY deleted IS NOT NULL, created",
+                       {text(swing.sha256)})) {
+        const auto fits = [&](const char* column, const std::string& id, bool& told) {
+            const Row& has = row.at(column);
+            told = told && (id.empty() || !has.is_null());
+            return id.empty() || has.is_null() || has.get<std::string>() == id;
+        };
+        bool told = true;
+        if (!fits("golfer_id", golfer_id, told) || !fits("lesson_id", lesson_id, told))
+            continue;
+        if (told)
+            return row;
+        if (!open)
+            open = row;
+    }
+    return open;
+}
+
+KeptSwing keep(Record::Work& work, const NewSwing& swing, const std::string& golfer_id,
+               const std::string& lesson_id, const std::string& step) {
+    keep_capture(work, swing);
+    const Table& table = table_of("swing");
+    if (auto same = find_same(work, swing, golfer_id, lesson_id)) {
+        Row now = *same;
+        for (const auto& [column, id] :
+             {std::pair{"golfer_id", golfer_id}, std::pair{"lesson_id", lesson_id}})
+            if (now.at(column).is_null() && !id.empty())
+                now[column] = id;
+        now["deleted"] = nullptr;
+        if (now != *same)
+            work.change(table, now, step);
+        return {now.at("id").get<std::string>(), false};
+    }
+    const Row row{{"id", new_id()},
+                  {"golfer_id", text_or_nothing(golfer_id)},
+                  {"lesson_id", text_or_nothing(lesson_id)},
+                  {"sha256", swing.sha256},
+                  {"file", swing.file},
+                  {"origin", text_or_nothing(swing.origin)},
+                  {"file_time", text_or_nothing(swing.file_time)},
+                  {"told", text_or_nothing(swing.told)},
+                  {"handed", text_or_nothing(swing.handed)},
+                  {"club", text_or_nothing(swing.club)},
+                  {"first_fix", text_or_nothing(swing.first_fix)},
+                  {"first_fix_words", text_or_nothing(swing.first_fix_words)}};
+    work.change(table, row, step);
+    const std::string id = row.at("id").get<std::string>();
+    work.connection->run(
+        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?)",
+        {text(id), kResultsVersion, QString::fromLatin1(kPacking), bytes(swing.result)});
+    return {id, true};
+}
+
+} // namespace
+
+Outcome<std::vector<KeptSwing>> Record::add(const std::vector<NewSwing>& swings,
+                                            const std::string& golfer, const std::string& lesson) {
+    return guarded<std::vector<KeptSwing>>([&] {
+        work_->need_writing();
+        std::vector<KeptSwing> out;
+        work_->connection->as_one([&] {
+            const std::string step = new_id();
+            const std::string golfer_name = simplified(golfer);
+            const std::string lesson_name = simplified(lesson);
+            const std::string golfer_id =
+                golfer_name.empty() ? std::string() : golfer_named(*work_, golfer_name, step);
+            const std::string lesson_id = lesson_name.empty()
+                                              ? std::string()
+                                              : lesson_named(*work_, lesson_name, golfer_id, step);
+            for (const NewSwing& swing : swings)
+                out.push_back(keep(*work_, swing, golfer_id, lesson_id, step));
+        });
+        return out;
+    });
+}
+
+Outcome<StoredResult> Record::result(const std::string& swing_id) {
+    return guarded<StoredResult>([&] {
+        QSqlQuery query = work_->connection->run(
+            "SELECT version, data FROM result WHERE swing_id = ?", {text(swing_id)});
+        StoredResult out;
+        if (query.next()) {
+            const QByteArray data = query.value(1).toByteArray();
+            constexpr std::size_t kMost = std::size_t{64} << 20;
+            auto json = unpack({data.constData(), static_cast<std::size_t>(data.size())}, kMost);
+            // What is damaged is made again, as what is old.
+            if (json) {
+                out.version = query.value(0).toInt();
+                out.json = std::move(*json);
+            }
+        } else {
+            work_->connection->need_end_of(query);
+        }
+        return out;
+    });
+}
+
+std::vector<Finding> Record::put_result(const std::string& swing_id, const StoredResult& result,
+                                        const std::string& first_fix,
+                                        const std::string& first_fix_words) {
+    return guarded([&] {
+        work_->need_writing();
+        work_->connection->as_one([&] {
+            work_->connection->run(
+                "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?) ON "
+                "CONFLICT (swing_id) DO UPDATE SET version = excluded.version, packing = "
+                "excluded.packing, data = excluded.data",
+                {text(swing_id), result.version, QString::fromLatin1(kPacking),
+                 bytes(pack(result.json))});
+            Row swing = work_->need(table_of("swing"), swing_id);
+            if (swing.at("first_fix") == text_or_nothing(first_fix))
+                return;
+            // No step of undo: nobody did this.
+            swing["first_fix"] = text_or_nothing(first_fix);
+            swing["first_fix_words"] = text_or_nothing(first_fix_words);
+            work_->rows.put(table_of("swing"), swing);
+            work_->index(swing, true);
+        });
+    });
+}
+
+Outcome<std::string> Record::capture(const std::string& sha256) {
+    return guarded<std::string>([&] {
+        QSqlQuery query = work_->connection->run("SELECT size, data FROM capture WHERE sha256 = ?",
+                                                 {text(sha256)});
+        if (!query.next()) {
+            work_->connection->need_end_of(query);
+            fail("no-capture", "The record has lost the capture " + sha256 + ".",
+                 "Add the file again, or use a backup.");
+        }
+        const QByteArray data = query.value(1).toByteArray();
+        auto out =
+            unpack({data.constData(), static_cast<std::size_t>(data.size())},
+                   static_cast<std::size_t>(std::max<qlonglong>(0, query.value(0).toLongLong())));
+        if (!out || sha256_of(*out) != sha256)
+            fail("damaged", "The capture " + sha256 + " is damaged in the record.",
+                 "Add the file again: that mends it. Or use a backup.");
+        return std::move(*out);
+    });
+}
+
+} // namespace kite::store

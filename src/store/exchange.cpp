@@ -1,0 +1,304 @@
+#include "core/base/results_version.h"
+#include "formats/text/bytes.h"
+#include "formats/text/csv_field.h"
+#include "store/packing.h"
+#include "store/work.h"
+
+#include <QByteArray>
+#include <QSqlError>
+
+#include <list>
+#include <set>
+#include <zip.h>
+
+namespace kite::store {
+
+namespace {
+
+constexpr const char* kKind = "golfer record 1";
+constexpr std::size_t kMostJson = std::size_t{512} << 20;
+constexpr std::size_t kMostCapture = std::size_t{1} << 30;
+
+/// Kinds that go out and come in, owners first.
+constexpr const char* kKinds[] = {"golfer", "lesson", "swing", "verdict", "plan"};
+
+struct ZipClose {
+    void operator()(zip_t* zip) const { zip_discard(zip); }
+};
+using Zip = std::unique_ptr<zip_t, ZipClose>;
+
+/// A ZIP being made in memory's reach: its parts live until it is closed.
+class ZipWriter {
+public:
+    explicit ZipWriter(const std::filesystem::path& path) : path_(path) {
+        int error = 0;
+        zip_.reset(zip_open(path.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &error));
+        if (!zip_)
+            fail_to_write();
+    }
+    void add(const std::string& name, std::string bytes) {
+        parts_.push_back(std::move(bytes));
+        zip_source_t* source =
+            zip_source_buffer(zip_.get(), parts_.back().data(), parts_.back().size(), 0);
+        if (source == nullptr ||
+            zip_file_add(zip_.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) < 0) {
+            zip_source_free(source);
+            fail_to_write();
+        }
+    }
+    void close() {
+        if (zip_close(zip_.get()) != 0)
+            fail_to_write();
+        (void)zip_.release();
+    }
+
+private:
+    [[noreturn]] void fail_to_write() const {
+        fail("cannot-write", path_.string() + " could not be written.",
+             "Look whether there is room, and whether you may write there.");
+    }
+    std::filesystem::path path_;
+    std::list<std::string> parts_;
+    Zip zip_;
+};
+
+class ZipReader {
+public:
+    explicit ZipReader(const std::filesystem::path& path) : path_(path) {
+        int error = 0;
+        zip_.reset(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &error));
+        if (!zip_)
+            fail("not-a-zip",
+                 path.string() + " is no ZIP file, or is damaged. Nothing was taken in.",
+                 "Export the golfer again.");
+    }
+    /// Empty: there is none of that name.
+    std::optional<std::string> read(const std::string& name, std::size_t most) {
+        zip_stat_t stat;
+        if (zip_stat(zip_.get(), name.c_str(), 0, &stat) != 0)
+            return std::nullopt;
+        if ((stat.valid & ZIP_STAT_SIZE) == 0 || stat.size > most)
+            refuse("\"" + name + "\" is larger than it can be");
+        std::string out(stat.size, '\0');
+        zip_file_t* file = zip_fopen(zip_.get(), name.c_str(), 0);
+        const zip_int64_t got = file == nullptr ? -1 : zip_fread(file, out.data(), out.size());
+        char more = 0;
+        const bool ended = file != nullptr && zip_fread(file, &more, 1) == 0;
+        if (file != nullptr)
+            zip_fclose(file);
+        if (got != static_cast<zip_int64_t>(out.size()) || !ended)
+            refuse("\"" + name + "\" is damaged");
+        return out;
+    }
+    [[noreturn]] void refuse(const std::string& why) const {
+        fail("bad-import", "In " + path_.string() + ", " + why + ". Nothing was taken in.",
+             "Export the golfer again.");
+    }
+
+private:
+    std::filesystem::path path_;
+    Zip zip_;
+};
+
+std::string csv_of(const std::vector<Row>& swings) {
+    const Table& table = table_of("swing");
+    std::string out;
+    for (const Column& column : table.columns)
+        out += (out.empty() ? "" : ",") + column.name;
+    out += "\n";
+    for (const Row& swing : swings) {
+        bool first = true;
+        for (const Column& column : table.columns) {
+            const Row& value = swing.at(column.name);
+            out += first ? "" : ",";
+            first = false;
+            out += value.is_null()     ? ""
+                   : value.is_string() ? formats::csv_field(value.get<std::string>())
+                                       : value.dump();
+        }
+        out += "\n";
+    }
+    return out;
+}
+
+/// A row of the file as a row of the table; refuses what cannot be one.
+Row row_from(const ZipReader& zip, const Table& table, const Row& given) {
+    if (!given.is_object())
+        zip.refuse("a " + table.name + " is no object");
+    for (const auto& entry : given.items())
+        if (table.find(entry.key()) == nullptr)
+            zip.refuse("a " + table.name + " has an unknown \"" + entry.key() + "\"");
+    Row out = Row::object();
+    for (const Column& column : table.columns) {
+        const auto found = given.find(column.name);
+        const Row value = found == given.end() ? Row() : *found;
+        const bool fits = value.is_null()              ? !column.needed
+                          : column.kind == Kind::Text  ? value.is_string()
+                          : column.kind == Kind::Whole ? value.is_number_integer()
+                                                       : value.is_number();
+        if (!fits)
+            zip.refuse("\"" + column.name + "\" of a " + table.name + " is not what it must be");
+        out[column.name] = value;
+    }
+    if (out.at("seal") != seal_of(table, out))
+        zip.refuse("the " + table.name + " " + out.at(table.key().name).dump() +
+                   " was changed by hand or by damage");
+    return out;
+}
+
+std::vector<Row> rows_of(const ZipReader& zip, const Row& json, const std::string& kind) {
+    const auto found = json.find(kind);
+    if (found == json.end() || !found->is_array())
+        zip.refuse("there is no list of \"" + kind + "\"");
+    std::vector<Row> out;
+    for (const Row& given : *found)
+        out.push_back(row_from(zip, table_of(kind), given));
+    return out;
+}
+
+void take_capture(Record::Work& work, ZipReader& zip, const std::string& sha256) {
+    const auto bytes = zip.read("captures/" + sha256, kMostCapture);
+    if (!bytes || sha256_of(*bytes) != sha256)
+        zip.refuse("the capture " + sha256 + " is missing or damaged");
+    const std::string packed = pack(*bytes);
+    work.connection->run("INSERT INTO capture (sha256, size, packing, data) VALUES (?, ?, ?, ?) ON "
+                         "CONFLICT DO NOTHING",
+                         {text(sha256), static_cast<qlonglong>(bytes->size()),
+                          QString::fromLatin1(kPacking),
+                          QByteArray(packed.data(), static_cast<qsizetype>(packed.size()))});
+}
+
+void take_result(Record::Work& work, ZipReader& zip, const Row& json, const std::string& id) {
+    const auto bytes = zip.read("results/" + id + ".json", kMostJson);
+    const auto versions = json.find("results_versions");
+    if (!bytes || versions == json.end() || !versions->is_object() || !versions->contains(id) ||
+        !(*versions)[id].is_number_integer())
+        return; // it is made again from the capture
+    const std::string packed = pack(*bytes);
+    work.connection->run(
+        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?) "
+        "ON CONFLICT DO NOTHING",
+        {text(id), (*versions)[id].get<int>(), QString::fromLatin1(kPacking),
+         QByteArray(packed.data(), static_cast<qsizetype>(packed.size()))});
+}
+
+} // namespace
+
+std::vector<Finding> Record::export_golfer(const std::string& name,
+                                           const std::filesystem::path& path) {
+    return guarded([&] {
+        Row json{{"kite-hinge", kKind}, {"schema", kSchemaVersion}};
+        Rows& rows = work_->rows;
+        const auto golfers =
+            rows.all(table_of("golfer"), "name = ? AND deleted IS NULL", {text(name).simplified()});
+        if (golfers.empty())
+            fail("no-such-golfer", "The record holds no golfer \"" + name + "\".",
+                 "Look at the list for the names.");
+        json["golfer"] = golfers;
+        for (const char* kind : {"lesson", "swing", "verdict", "plan"})
+            json[kind] = Row::array();
+        std::vector<Row> swings;
+        for (const Row& golfer : golfers) {
+            const QVariantList id{text(golfer.at("id").get<std::string>())};
+            for (const char* kind : {"lesson", "swing", "plan"})
+                for (Row& row : rows.all(table_of(kind),
+                                         "golfer_id = ? AND deleted IS NULL ORDER BY created", id))
+                    json[kind].push_back(std::move(row));
+        }
+        for (const Row& swing : json["swing"]) {
+            swings.push_back(swing);
+            for (Row& row : rows.all(table_of("verdict"), "swing_id = ? AND deleted IS NULL",
+                                     {text(swing.at("id").get<std::string>())}))
+                json["verdict"].push_back(std::move(row));
+        }
+        if (!rows.broken.empty())
+            fail("damaged-row", "In the record, " + rows.broken.front() + ". Nothing was written.",
+                 "Use a backup.");
+        // A swing may be in a lesson that is in the bin.
+        std::set<std::string> lessons;
+        for (const Row& lesson : json["lesson"])
+            lessons.insert(lesson.at("id").get<std::string>());
+        for (const char* kind : {"swing", "plan"})
+            for (Row& row : json[kind])
+                if (row.at("lesson_id").is_string() &&
+                    lessons.count(row.at("lesson_id").get<std::string>()) == 0) {
+                    row["lesson_id"] = nullptr;
+                    row["seal"] = seal_of(table_of(kind), row);
+                }
+
+        const std::filesystem::path part = path.string() + ".part";
+        std::error_code error;
+        try {
+            ZipWriter zip(part);
+            json["results_versions"] = Row::object();
+            std::set<std::string> captures;
+            for (const Row& swing : swings) {
+                const std::string id = swing.at("id").get<std::string>();
+                const auto kept = result(id);
+                if (!kept.ok())
+                    throw StoreError(kept.findings.front());
+                if (!kept.value.json.empty()) {
+                    json["results_versions"][id] = kept.value.version;
+                    zip.add("results/" + id + ".json", kept.value.json);
+                }
+                const std::string sha256 = swing.at("sha256").get<std::string>();
+                if (!captures.insert(sha256).second)
+                    continue;
+                auto bytes = capture(sha256);
+                if (!bytes.ok())
+                    throw StoreError(bytes.findings.front());
+                zip.add("captures/" + sha256, std::move(bytes.value));
+            }
+            zip.add("record.json", json.dump(1));
+            zip.add("swings.csv", csv_of(swings));
+            zip.close();
+            std::filesystem::rename(part, path);
+        } catch (...) {
+            std::filesystem::remove(part, error);
+            throw;
+        }
+    });
+}
+
+Outcome<Record::Imported> Record::import_golfers(const std::filesystem::path& path) {
+    return guarded<Imported>([&] {
+        work_->need_writing();
+        ZipReader zip(path);
+        const auto bytes = zip.read("record.json", kMostJson);
+        const Row json = bytes ? Row::parse(*bytes, nullptr, false) : Row();
+        if (!json.is_object() || !json.contains("kite-hinge") ||
+            json.at("kite-hinge") != Row(kKind))
+            zip.refuse("there is no golfer's record");
+        if (!json.contains("schema") || !json.at("schema").is_number_integer() ||
+            json.at("schema").get<int>() > kSchemaVersion)
+            zip.refuse("the record was written by a newer version of Kite Hinge");
+        Imported out;
+        work_->connection->as_one([&] {
+            for (const char* kind : kKinds) {
+                const Table& table = table_of(kind);
+                for (Row& row : rows_of(zip, json, kind)) {
+                    const std::string id = row.at("id").get<std::string>();
+                    const auto has = work_->rows.find(table, id);
+                    // The state that was changed later holds.
+                    if (has && has->at("changed").get<std::string>() >=
+                                   row.at("changed").get<std::string>())
+                        continue;
+                    if (table.name == "swing")
+                        take_capture(*work_, zip, row.at("sha256").get<std::string>());
+                    work_->rows.put(table, row);
+                    if (table.name == "swing") {
+                        take_result(*work_, zip, json, id);
+                        work_->index(row, has.has_value());
+                        ++out.swings;
+                    } else if (table.name == "golfer" || table.name == "lesson") {
+                        work_->index_all_of(table.name + "_id", id);
+                    }
+                    ++out.rows;
+                }
+            }
+        });
+        return out;
+    });
+}
+
+} // namespace kite::store

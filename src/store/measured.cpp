@@ -1,0 +1,41 @@
+#include "store/measured.h"
+
+#include "formats/json/analysis_json.h"
+#include "store/packing.h"
+
+#include <QDateTime>
+#include <QFileInfo>
+
+namespace kite::store {
+
+std::string title_of(const std::string& fault, const Rules& rules) {
+    const FaultRule* rule = rules.find(fault);
+    return rule == nullptr ? std::string() : rule->title;
+}
+
+NewSwing new_swing(const std::string& file, const std::string& bytes, const std::string& told,
+                   const Analysis& analysis, const Reading& reading, const Rules& rules,
+                   const std::vector<Finding>& findings) {
+    NewSwing out;
+    out.size = bytes.size();
+    out.sha256 = sha256_of(bytes);
+    out.packed = pack(bytes);
+    const QFileInfo info(QString::fromStdString(file));
+    out.file = info.fileName().toStdString();
+    out.origin = info.absoluteFilePath().toStdString();
+    if (info.exists())
+        out.file_time = info.lastModified().toUTC().toString(Qt::ISODate).toStdString();
+    out.told = told;
+    if (analysis.handed_said)
+        out.handed = key_of(analysis.handed);
+    if (analysis.club_said)
+        out.club = key_of(analysis.club);
+    if (reading.first_fix) {
+        out.first_fix = *reading.first_fix;
+        out.first_fix_words = title_of(out.first_fix, rules);
+    }
+    out.result = pack(formats::to_json(file, analysis, reading, findings));
+    return out;
+}
+
+} // namespace kite::store

@@ -1,0 +1,21 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/reading/reading.h"
+#include "store/record.h"
+
+#include <string>
+#include <vector>
+
+namespace kite::store {
+
+/// A capture with its result, ready to be kept: hashed and packed. `told` is JSON of what was said
+/// of the file when it was read. May run on any thread.
+NewSwing new_swing(const std::string& file, const std::string& bytes, const std::string& told,
+                   const Analysis& analysis, const Reading& reading, const Rules& rules,
+                   const std::vector<Finding>& findings);
+
+/// What a fault is called; empty for none.
+std::string title_of(const std::string& fault, const Rules& rules);
+
+} // namespace kite::store
