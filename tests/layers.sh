@@ -29,7 +29,7 @@ may simulate core/ simulate/
 may store core/ formats/ store/
 may cli core/ formats/ simulate/ store/measured store/record cli/
 may app/theme core/ app/theme/
-may app/session core/ formats/ app/theme/ app/session/
+may app/session core/ formats/ store/measured store/record app/theme/ app/session/
 may app/charts core/ app/theme/ app/session/ app/charts/
 may app/widgets core/ app/theme/ app/session/ app/widgets/
 may app/shell core/ app/theme/ app/widgets/ app/shell/

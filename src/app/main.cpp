@@ -73,6 +73,7 @@ int main(int argc, char** argv) {
         return made;
     };
     const auto demo = option("demo", "Open the demo lesson.");
+    const auto store = option("store", "The record's file; else the usual place.", "file");
     const auto theme = option("theme", "light or dark; else as it was last.", "name");
     const auto text = option("text", "Size of the text in percent, 100 to 150.", "percent");
     const auto size = option("size", "Size of the window, such as 1280x800.", "size");
@@ -95,7 +96,9 @@ int main(int argc, char** argv) {
     if (parser.isSet(text))
         look.set_text_scale(parser.value(text).toDouble() / 100.0);
     ShellWindow window;
-    furnish_rooms(window);
+    furnish_rooms(window, parser.isSet(shot) && !parser.isSet(store)
+                              ? no_settings.filePath(QStringLiteral("record.db"))
+                              : parser.value(store));
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)
         window.resize(wanted[0].toInt(), wanted[1].toInt());

@@ -11,12 +11,12 @@ namespace kite::cli {
 
 /// Calls make(i) for 0 … count-1 on all cores and use(i, result) in their order, one at a time, on
 /// the calling thread; few results are held at once. `make` must not throw. `use` returns false to
-/// stop: what is begun is finished and thrown away.
+/// stop: what is begun is finished and thrown away. `ahead_each`: results a core may be ahead by.
 template <class Result, class Make, class Use>
-void in_order(std::size_t count, const Make& make, const Use& use) {
+void in_order(std::size_t count, const Make& make, const Use& use, std::size_t ahead_each = 2) {
     const std::size_t workers =
         std::clamp<std::size_t>(count, 1, std::max(1U, std::thread::hardware_concurrency()));
-    const std::size_t ahead = 2 * workers; // results that may wait for their turn
+    const std::size_t ahead = ahead_each * workers; // results that may wait for their turn
     std::mutex mutex;
     std::condition_variable changed;
     std::vector<std::optional<Result>> waiting(ahead);

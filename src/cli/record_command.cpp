@@ -216,6 +216,7 @@ int run_add(const Place& place, const AddArguments& arguments) {
     bool all = true;
     bool going = true;
     const Progress progress(arguments.files.size());
+    constexpr std::size_t kAhead = 16; // measuring goes on while the disk is waited for
     in_order<Prepared>(
         arguments.files.size(),
         [&](std::size_t i) {
@@ -242,7 +243,8 @@ int run_add(const Place& place, const AddArguments& arguments) {
                 going = adding.take(std::move(prepared));
             progress.done(i + 1);
             return going;
-        });
+        },
+        kAhead);
     going = going && adding.keep();
     // What was ready before the end is kept.
     return all && going ? kDone : kSomeFailed;

@@ -154,6 +154,23 @@ Outcome<std::vector<KeptSwing>> Record::add(const std::vector<NewSwing>& swings,
     });
 }
 
+Outcome<KeptSwing> Record::add_to_lesson(const NewSwing& swing, const std::string& lesson_id) {
+    return guarded<KeptSwing>([&] {
+        work_->need_writing();
+        KeptSwing out;
+        work_->connection->as_one([&] {
+            std::string golfer_id;
+            if (!lesson_id.empty()) {
+                const Row lesson = work_->need(table_of("lesson"), lesson_id);
+                if (lesson.at("golfer_id").is_string())
+                    golfer_id = lesson.at("golfer_id").get<std::string>();
+            }
+            out = keep(*work_, swing, golfer_id, lesson_id, new_id());
+        });
+        return out;
+    });
+}
+
 Outcome<StoredResult> Record::result(const std::string& swing_id) {
     return guarded<StoredResult>([&] {
         QSqlQuery query = work_->connection->run(

@@ -88,6 +88,7 @@ Connection::Connection(std::filesystem::path path, Access access)
             run("PRAGMA synchronous=FULL");
             run("PRAGMA secure_delete=ON");
             run("PRAGMA journal_size_limit=0");
+            run("PRAGMA wal_autocheckpoint=8000"); // 32 MB: captures are large
         }
         run("PRAGMA schema_version");
         run("SELECT count(*) FROM sqlite_master");
@@ -282,8 +283,13 @@ bool Connection::has_table(const std::string& name) {
                .toInt() > 0;
 }
 
-void Connection::sign() {
+void Connection::sign(int schema_version) {
     run("PRAGMA application_id=" + std::to_string(kApplicationId));
+    run("PRAGMA user_version=" + std::to_string(schema_version));
+}
+
+int Connection::signed_version() {
+    return value("PRAGMA user_version").toInt();
 }
 
 bool Connection::is_signed() {

@@ -54,9 +54,10 @@ public:
     /// What is wrong with the pages of these tables; of all and of the free list if none is named.
     std::vector<std::string> find_damage(const std::vector<std::string>& tables);
     bool has_table(const std::string& name);
-    /// Marks the file as a record.
-    void sign();
+    /// Marks the file as a record of this version of the schema.
+    void sign(int schema_version);
     bool is_signed();
+    int signed_version();
     /// Whole and consistent, into a file that does not exist yet.
     void copy_to(const std::filesystem::path& path);
     /// Overwrites what was deleted: the journal is folded in, free pages given back.

@@ -82,6 +82,20 @@ Outcome<std::vector<Row>> Record::swings(const Wanted& wanted) {
     return out;
 }
 
+Outcome<std::vector<Row>> Record::swings_of_lesson(const std::string& lesson_id) {
+    auto out = guarded<std::vector<Row>>([&] {
+        auto rows = work_->rows.all(table_of("swing"),
+                                    "lesson_id = ? AND deleted IS NULL ORDER BY created, id",
+                                    {text(lesson_id)});
+        Completing complete(*work_);
+        for (Row& row : rows)
+            complete(row);
+        return rows;
+    });
+    say_broken(*work_, out.findings);
+    return out;
+}
+
 Outcome<Row> Record::swing(const std::string& id) {
     return guarded<Row>([&] {
         const Table& table = table_of("swing");

@@ -38,7 +38,7 @@ Nature nature_of(Connection& connection) {
              connection.path().string() +
                  " belongs to another program: it is no record of swings. It is unchanged.",
              "Name another file.");
-    if (schema_version(connection) > kSchemaVersion)
+    if (connection.signed_version() > kSchemaVersion || schema_version(connection) > kSchemaVersion)
         fail("newer-record",
              "The record " + connection.path().string() +
                  " was written by a newer version of Kite Hinge. It is unchanged.",
@@ -134,7 +134,7 @@ void bring_up_to_date(Connection& connection) {
             connection.run(Search::create_statement());
             connection.run("INSERT INTO meta (key, value) VALUES ('schema_version', ?)",
                            {QString::number(kSchemaVersion)});
-            connection.sign();
+            connection.sign(kSchemaVersion);
             return;
         }
         for (int version = schema_version(connection); version < kSchemaVersion; ++version)
@@ -142,6 +142,7 @@ void bring_up_to_date(Connection& connection) {
                 connection.run(statement);
         connection.run("UPDATE meta SET value = ? WHERE key = 'schema_version' AND value <> ?",
                        {QString::number(kSchemaVersion), QString::number(kSchemaVersion)});
+        connection.sign(kSchemaVersion);
     });
 }
 

@@ -1,15 +1,15 @@
 #include "store/packing.h"
 
-#include <QCryptographicHash>
-
+#include <array>
 #include <memory>
+#include <openssl/evp.h>
 #include <stdexcept>
 #include <zstd.h>
 
 namespace kite::store {
 
 namespace {
-constexpr int kLevel = 3;
+constexpr int kLevel = 1; // captures get no smaller with more work, only slower
 }
 
 std::string pack(std::string_view bytes) {
@@ -38,11 +38,16 @@ std::optional<std::string> unpack(std::string_view packed, std::size_t most) {
 }
 
 std::string sha256_of(std::string_view bytes) {
-    return QCryptographicHash::hash(
-               QByteArrayView(bytes.data(), static_cast<qsizetype>(bytes.size())),
-               QCryptographicHash::Sha256)
-        .toHex()
-        .toStdString();
+    std::array<unsigned char, 32> digest{};
+    if (EVP_Digest(bytes.data(), bytes.size(), digest.data(), nullptr, EVP_sha256(), nullptr) != 1)
+        throw std::runtime_error("SHA-256 is not to be had");
+    constexpr std::string_view kDigits = "0123456789abcdef";
+    std::string out;
+    for (const unsigned char byte : digest) {
+        out += kDigits[byte / 16U];
+        out += kDigits[byte % 16U];
+    }
+    return out;
 }
 
 } // namespace kite::store

@@ -83,9 +83,13 @@ public:
     Outcome<std::vector<KeptSwing>> add(const std::vector<NewSwing>& swings,
                                         const std::string& golfer, const std::string& lesson);
 
+    /// One swing into a lesson, by the lesson's id; empty: into none.
+    Outcome<KeptSwing> add_to_lesson(const NewSwing& swing, const std::string& lesson_id);
+
     /// Rows of swings with "golfer" and "lesson" (names) and "results_version", in the order in
     /// which they came.
     Outcome<std::vector<Row>> swings(const Wanted& wanted);
+    Outcome<std::vector<Row>> swings_of_lesson(const std::string& lesson_id);
     /// One swing by its id or by the beginning of it.
     Outcome<Row> swing(const std::string& id);
     /// The capture byte for byte, compared with its SHA-256.

@@ -12,8 +12,12 @@ int main(int argc, char** argv) {
         qputenv("QT_QPA_PLATFORM", "offscreen");
     QLocale::setDefault(QLocale(QLocale::English, QLocale::UnitedKingdom));
     QApplication app(argc, argv);
-    // The tester's own settings are neither read nor changed.
+    // The tester's own settings and record are neither read nor changed.
     const QTemporaryDir settings;
+    // A test that is killed works where the one that kills it can look.
+    qputenv("XDG_DATA_HOME", qEnvironmentVariableIsSet("KITE_TEST_DATA")
+                                 ? qgetenv("KITE_TEST_DATA")
+                                 : settings.path().toUtf8());
     QCoreApplication::setApplicationName(QStringLiteral("kite-hinge"));
     QCoreApplication::setOrganizationName(QStringLiteral("kite-hinge"));
     QSettings::setDefaultFormat(QSettings::IniFormat);

@@ -337,6 +337,14 @@ TEST_F(TheRecord, LeavesAloneWhatIsNotItsOwn) {
 
 TEST_F(TheRecord, RefusesANewerVersionUnchanged) {
     fill(*open());
+    const std::string whole = bytes();
+    {
+        Connection raw(folder.path("record.db"), Access::Write);
+        raw.run("PRAGMA user_version = 2");
+    }
+    EXPECT_FALSE(open(Opening::Write));
+    EXPECT_TRUE(has_code(findings, "newer-record"));
+    folder.write("record.db", whole);
     {
         Connection raw(folder.path("record.db"), Access::Write);
         raw.run("UPDATE meta SET value = '99' WHERE key = 'schema_version'");
@@ -371,7 +379,7 @@ TEST_F(TheRecord, OpensTheRecordsOfEveryRelease) {
              from = end + 2, end = schema.find(";\n", from))
             old.run(schema.substr(from, end - from));
         old.run("INSERT INTO meta VALUES ('schema_version', '1')");
-        old.sign();
+        old.sign(1);
     }
     const auto record = open();
     ASSERT_TRUE(record) << findings[0].what;

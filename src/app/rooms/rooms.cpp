@@ -1,6 +1,7 @@
 #include "app/rooms/rooms.h"
 
 #include "app/rooms/bench/bench_room.h"
+#include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/practice/practice_room.h"
 #include "app/rooms/references/references_room.h"
 #include "app/rooms/why/why_room.h"
@@ -9,12 +10,15 @@
 
 namespace kite::app {
 
-void furnish_rooms(ShellWindow& window) {
+void furnish_rooms(ShellWindow& window, const QString& record) {
     const auto desk = std::make_shared<Desk>();
+    if (!record.isEmpty())
+        desk->set_own_record(record);
     window.add_room(std::make_unique<BenchRoom>(window, desk));
     window.add_room(std::make_unique<WhyRoom>(window, desk));
     window.add_room(std::make_unique<PracticeRoom>(window, desk));
     window.add_room(std::make_unique<ReferencesRoom>(window, desk));
+    window.add_room(std::make_unique<LessonRoom>(window, desk));
     window.furnish();
 }
 

@@ -2,6 +2,9 @@
 
 #include "formats/rules/rules_json.h"
 
+#include <QDir>
+#include <QFileInfo>
+
 namespace kite::app {
 
 std::vector<Finding> Desk::read_by(const QString& school, FaceHabit face, const QString& what) {
@@ -32,6 +35,23 @@ void Desk::set_caption(const QString& golfer, const QString& caption) {
     golfer_ = golfer;
     caption_ = caption;
     emit caption_changed();
+}
+
+void Desk::use_demo_record() {
+    record_.open(QFileInfo(own_record_).dir().filePath(QStringLiteral("demo.db")));
+    record_.collect_into(tr("Demo lesson"));
+}
+
+void Desk::look_at(const std::vector<SwingRequest>& requests) {
+    SwingListModel* swings = lesson_.swings();
+    int first = -1;
+    for (const SwingRequest& request : requests) {
+        int row = swings->row_of_record(request.record_id);
+        if (row < 0)
+            row = swings->open({request});
+        first = first < 0 ? row : first;
+    }
+    emit look_asked(first);
 }
 
 } // namespace kite::app

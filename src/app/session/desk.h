@@ -1,6 +1,8 @@
 #pragma once
 
 #include "app/session/lesson.h"
+#include "app/session/record_keeper.h"
+#include "app/session/record_link.h"
 #include "app/session/school_shelf.h"
 #include "app/session/shown_swing.h"
 
@@ -16,6 +18,7 @@ public:
     ShownSwing& shown() { return shown_; }
     const RulesInUse& rules() const { return lesson_.swings()->rules(); }
     SchoolShelf& schools() { return schools_; }
+    RecordKeeper& record() { return record_; }
     /// The school in force, as read_by takes it.
     QString school() const { return QString::fromStdString(rules()->school_source); }
 
@@ -35,16 +38,28 @@ public:
     /// Somebody wants to see why a fault was found.
     void ask_why(const QString& fault) { emit why_asked(fault); }
 
+    /// Goes on with the user's own record, or with that of the demo, which never mix.
+    void use_own_record() { record_.open(own_record_); }
+    void use_demo_record();
+    void set_own_record(const QString& path) { own_record_ = path; }
+    /// Swings of the record onto the list; those that are on it already are not put there twice.
+    void look_at(const std::vector<SwingRequest>& requests);
+    bool is_demo() const { return record_.path() != own_record_; }
+
 signals:
     void caption_changed();
     void why_asked(const QString& fault);
+    void look_asked(int row);
 
 private:
     Lesson lesson_;
     ShownSwing shown_;
+    RecordKeeper record_;
+    RecordLink link_{lesson_.swings(), &record_};
     SchoolShelf schools_;
     QString golfer_;
     QString caption_;
+    QString own_record_ = QString::fromStdString(store::Record::usual_place().string());
 };
 
 } // namespace kite::app

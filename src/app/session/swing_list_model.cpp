@@ -89,7 +89,9 @@ int SwingListModel::open(const std::vector<SwingRequest>& requests) {
         Entry entry;
         entry.id = next_id_++;
         entry.request = request;
+        entry.marks = request.marks;
         entry.marks.note = request.note;
+        entry.moved_s = request.moved_s;
         entries_.push_back(std::move(entry));
     }
     endInsertRows();
@@ -234,6 +236,23 @@ void SwingListModel::say(int id, const SwingSaid& said) {
         return;
     }
     read_again(row_of(id), entry->request.axes);
+}
+
+QString SwingListModel::record_id_of(int id) const {
+    const Entry* entry = find(id);
+    return entry == nullptr ? QString() : entry->request.record_id;
+}
+
+void SwingListModel::set_record_id(int id, const QString& record_id) {
+    if (Entry* entry = find(id))
+        entry->request.record_id = record_id;
+}
+
+int SwingListModel::row_of_record(const QString& record_id) const {
+    for (std::size_t i = 0; i < entries_.size(); ++i)
+        if (!record_id.isEmpty() && entries_[i].request.record_id == record_id)
+            return static_cast<int>(i);
+    return -1;
 }
 
 int SwingListModel::row_of_file(const QString& path) const {

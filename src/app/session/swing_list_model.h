@@ -53,6 +53,10 @@ public:
     /// What the user said of a swing; a change reads it again.
     SwingSaid said_of(int id) const;
     void say(int id, const SwingSaid& said);
+    /// Under which id the record keeps a swing; empty: it does not.
+    QString record_id_of(int id) const;
+    void set_record_id(int id, const QString& record_id);
+    int row_of_record(const QString& record_id) const; ///< -1: it is not in the list
     /// The row of a file; -1: it is not in the list.
     int row_of_file(const QString& path) const;
 

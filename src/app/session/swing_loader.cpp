@@ -49,6 +49,15 @@ void measure(LoadedSwing& swing, const AnalysisOptions& options, const RulesInUs
         swing.reading = read_swing(swing.analysis, *rules);
 }
 
+SwingRequest request_for(const QString& path, const QString& golfer = {},
+                         const QString& note = {}) {
+    SwingRequest out;
+    out.path = path;
+    out.golfer = golfer;
+    out.note = note;
+    return out;
+}
+
 } // namespace
 
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
@@ -61,9 +70,10 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
     if (request.said.club)
         read_options.club = request.said.club;
     return guarded(nullptr, [&] {
-        return swing_of(
-            formats::read_take(std::filesystem::path(request.path.toStdString()), read_options),
-            options, rules);
+        const std::filesystem::path path(request.path.toStdString());
+        return swing_of(request.capture ? formats::read_take(*request.capture, path, read_options)
+                                        : formats::read_take(path, read_options),
+                        options, rules);
     });
 }
 
@@ -98,17 +108,15 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
     const auto add_lesson = [&](const QString& file) {
         const auto lesson = formats::read_lesson(std::filesystem::path(file.toStdString()));
         if (!lesson.ok()) {
-            out.push_back({file, {}, {}, {}, {}});
+            out.push_back(request_for(file));
             return;
         }
         if (lesson_name != nullptr)
             *lesson_name = QString::fromStdString(lesson.value.name);
         for (const formats::LessonSwing& swing : lesson.value.swings)
-            out.push_back({QString::fromStdString(swing.file.string()),
-                           QString::fromStdString(swing.golfer),
-                           QString::fromStdString(swing.note),
-                           {},
-                           {}});
+            out.push_back(request_for(QString::fromStdString(swing.file.string()),
+                                      QString::fromStdString(swing.golfer),
+                                      QString::fromStdString(swing.note)));
     };
     for (const QString& path : paths) {
         const QFileInfo info(path);
@@ -121,13 +129,13 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
             const QFileInfoList files = QDir(path).entryInfoList(
                 capture_patterns(), QDir::Files | QDir::Readable, QDir::Name);
             for (const QFileInfo& file : files)
-                out.push_back({file.absoluteFilePath(), {}, {}, {}, {}});
+                out.push_back(request_for(file.absoluteFilePath()));
             if (files.isEmpty())
-                out.push_back({path, {}, {}, {}, {}}); // says that there is nothing to read
+                out.push_back(request_for(path)); // says that there is nothing to read
         } else if (info.suffix().compare(QLatin1String("json"), Qt::CaseInsensitive) == 0) {
             add_lesson(path);
         } else {
-            out.push_back({path, {}, {}, {}, {}});
+            out.push_back(request_for(path));
         }
     }
     return out;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/session/swing_marks.h"
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 #include "core/reading/words.h"
@@ -7,7 +8,9 @@
 
 #include <QString>
 
+#include <map>
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace kite::app {
@@ -30,6 +33,11 @@ struct SwingRequest {
     QString note;
     AxisHints axes = {}; ///< of a marker file, as the user said; else found
     SwingSaid said = {};
+    // Of a swing that comes from the record.
+    std::shared_ptr<const std::string> capture = {}; ///< the file's bytes; null: read from `path`
+    QString record_id = {};
+    SwingMarks marks = {};
+    std::map<Moment, double> moved_s = {};
 };
 
 /// The rules that a reading goes by: school and face habit. Readings point into them.

@@ -157,6 +157,7 @@ void BenchRoom::connect_views() {
     connect(bench_, &BenchView::options_chosen, lesson_.editor(), &SwingEditor::set_options);
     connect(bench_, &BenchView::explain_requested, this,
             [this](const QString& measure) { help_->open(measure); });
+    connect(desk_.get(), &Desk::look_asked, this, &BenchRoom::select);
     connect(bench_, &BenchView::why_asked, desk_.get(), &Desk::ask_why);
     connect(bench_, &BenchView::copy_requested, this,
             [](QWidget* chart) { QApplication::clipboard()->setPixmap(picture_of(chart)); });
@@ -228,6 +229,7 @@ void BenchRoom::open_demo() {
             tr("It belongs in share/kite-hinge/demo/lesson beside the program; install it again."));
         return;
     }
+    desk_->use_demo_record();
     open({demo});
 }
 

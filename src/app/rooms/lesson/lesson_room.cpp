@@ -1,0 +1,536 @@
+#include "app/rooms/lesson/lesson_room.h"
+
+#include "app/rooms/lesson/golfer_panel.h"
+#include "app/rooms/lesson/swing_table.h"
+#include "app/shell/commands.h"
+#include "app/shell/jobs.h"
+#include "app/theme/theme.h"
+#include "app/widgets/wrapped.h"
+
+#include <QCoreApplication>
+#include <QDate>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <QSignalBlocker>
+#include <QTableView>
+#include <QUndoCommand>
+#include <QVBoxLayout>
+
+#include <set>
+
+namespace kite::app {
+
+namespace {
+
+QString text_in(const Row& row, const char* column) {
+    const auto found = row.find(column);
+    return found == row.end() || !found->is_string()
+               ? QString()
+               : QString::fromStdString(found->get<std::string>());
+}
+
+QString day_text(const Row& lesson) {
+    const QDate day = QDate::fromString(text_in(lesson, "day"), Qt::ISODate);
+    const QString date =
+        day.isValid() ? QLocale().toString(day, QLocale::ShortFormat) : text_in(lesson, "day");
+    const QString name = text_in(lesson, "name");
+    return name == text_in(lesson, "day") ? date : LessonRoom::tr("%1, %2").arg(date, name);
+}
+
+/// Columns of a row before and after.
+class EditStep : public QUndoCommand {
+public:
+    EditStep(RecordKeeper* keeper, QString kind, QString id, Row before, Row after,
+             const QString& what)
+        : QUndoCommand(what), keeper_(keeper), kind_(std::move(kind)), id_(std::move(id)),
+          before_(std::move(before)), after_(std::move(after)) {}
+    void undo() override { keeper_->change(kind_, id_, before_); }
+    void redo() override { keeper_->change(kind_, id_, after_); }
+
+private:
+    RecordKeeper* keeper_;
+    QString kind_;
+    QString id_;
+    Row before_;
+    Row after_;
+};
+
+/// Something that goes into the bin, or that came out of nothing.
+class BinStep : public QUndoCommand {
+public:
+    enum class Done { Binned, Made };
+    BinStep(RecordKeeper* keeper, QStringList ids, Done done, const QString& what)
+        : QUndoCommand(what), keeper_(keeper), ids_(std::move(ids)), done_(done),
+          first_(done == Done::Made) {}
+    void undo() override { put(done_ == Done::Made); }
+    void redo() override {
+        // What was just made is there.
+        if (!first_)
+            put(done_ == Done::Binned);
+        first_ = false;
+    }
+
+private:
+    void put(bool in_bin) {
+        if (in_bin)
+            keeper_->bin(ids_);
+        else
+            keeper_->restore(ids_);
+    }
+    RecordKeeper* keeper_;
+    QStringList ids_;
+    Done done_;
+    bool first_;
+};
+
+/// Beside a field, no wider than it must be.
+QLabel* field_name(const QString& words, QWidget* parent) {
+    auto* out = make_label(words, Theme::instance().font(12), "soft", parent);
+    out->setWordWrap(false);
+    out->setFixedWidth(out->fontMetrics().horizontalAdvance(words) + 4);
+    return out;
+}
+
+QString keys_of(const std::vector<BallWord>& words) {
+    QStringList out;
+    for (const BallWord& word : words)
+        out << LessonRoom::tr("%1 %2").arg(QChar::fromLatin1(word.press),
+                                           QCoreApplication::translate("Ball", word.word));
+    return out.join(QStringLiteral("  "));
+}
+
+} // namespace
+
+LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
+    : shell_(shell), desk_(std::move(desk)) {
+    const Theme& theme = Theme::instance();
+    page_ = new QWidget;
+    auto* row = new QHBoxLayout(page_);
+    row->setContentsMargins(theme.scaled(14), theme.scaled(14), theme.scaled(14), theme.scaled(10));
+    row->setSpacing(theme.scaled(16));
+    auto* left = new QVBoxLayout;
+    make_left(left);
+    row->addLayout(left);
+    auto* middle = new QVBoxLayout;
+    make_middle(middle);
+    row->addLayout(middle, 1);
+    auto* scroll = new QScrollArea(page_);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFixedWidth(theme.scaled(270));
+    panel_ = new GolferPanel;
+    scroll->setWidget(panel_);
+    scroll->viewport()->setAutoFillBackground(false);
+    panel_->setAutoFillBackground(false);
+    row->addWidget(scroll);
+
+    RecordKeeper& record = desk_->record();
+    connect(&record, &RecordKeeper::changed, this, &LessonRoom::show_record);
+    connect(&record, &RecordKeeper::progress_changed, this, [this](int done, int wanted) {
+        if (done < wanted)
+            shell_.jobs().report(id(), tr("keeping"), done, wanted);
+        else
+            shell_.jobs().end(id());
+    });
+    connect(&record, &RecordKeeper::opened, this, [this] {
+        history_.clear();
+        golfer_.clear();
+        show_record();
+    });
+    connect(&record, &RecordKeeper::refused, this, [this](const QString& what) {
+        shell_.show_message(tr("The record could not do that"), what);
+    });
+    connect(panel_, &GolferPanel::edit_wanted, this,
+            [this](const Row& values, const QString& what) {
+                edit(QStringLiteral("golfer"), golfer_, values, what);
+            });
+    connect(swings_, &SwingTable::edit_wanted, this,
+            [this](const QString& swing, const Row& values, const QString& what) {
+                edit(QStringLiteral("swing"), swing, values, what);
+            });
+    connect(&Theme::instance(), &Theme::changed, this, &LessonRoom::restyle);
+    restyle();
+    show_record();
+}
+
+LessonRoom::~LessonRoom() {
+    delete page_;
+}
+
+void LessonRoom::make_left(QVBoxLayout* layout) {
+    name_ = new QLineEdit(page_);
+    name_->setObjectName(QStringLiteral("new_golfer"));
+    name_->setAccessibleName(tr("Name of a golfer"));
+    name_->setPlaceholderText(tr("Find or add a golfer"));
+    connect(name_, &QLineEdit::textChanged, this, &LessonRoom::show_record);
+    connect(name_, &QLineEdit::returnPressed, this, &LessonRoom::new_golfer);
+    layout->addWidget(name_);
+    golfers_ = new QListWidget(page_);
+    golfers_->setObjectName(QStringLiteral("golfers"));
+    golfers_->setAccessibleName(tr("Golfers"));
+    connect(golfers_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        if (item != nullptr)
+            choose_golfer(item->data(Qt::UserRole).toString());
+    });
+    layout->addWidget(golfers_, 3);
+    begin_ = new QPushButton(tr("Begin a lesson today"), page_);
+    begin_->setObjectName(QStringLiteral("begin"));
+    connect(begin_, &QPushButton::clicked, this, &LessonRoom::begin_lesson);
+    layout->addWidget(begin_);
+    lessons_ = new QListWidget(page_);
+    lessons_->setObjectName(QStringLiteral("lessons"));
+    lessons_->setAccessibleName(tr("Lessons of this golfer"));
+    connect(lessons_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        if (item != nullptr && item->data(Qt::UserRole).toString() != desk_->record().lesson())
+            desk_->record().go_on_with(item->data(Qt::UserRole).toString());
+    });
+    layout->addWidget(lessons_, 2);
+}
+
+void LessonRoom::make_middle(QVBoxLayout* outer) {
+    whose_ = make_label({}, Theme::instance().font(20, Theme::Weight::Semibold), "", page_);
+    whose_->setObjectName(QStringLiteral("whose"));
+    outer->addWidget(whose_);
+    hint_ = make_label({}, Theme::instance().font(13), "soft", page_);
+    hint_->setObjectName(QStringLiteral("hint"));
+    hint_->setWordWrap(true);
+    outer->addWidget(hint_);
+    body_ = new QWidget(page_);
+    outer->addWidget(body_, 1);
+    outer->addStretch(0);
+    auto* layout = new QVBoxLayout(body_);
+    layout->setContentsMargins(0, 0, 0, 0);
+    swings_ = new SwingTable(&desk_->record(), this);
+    table_ = new QTableView(page_);
+    table_->setObjectName(QStringLiteral("lesson_swings"));
+    table_->setAccessibleName(tr("Swings of the lesson"));
+    table_->setModel(swings_);
+    table_->verticalHeader()->hide();
+    table_->setShowGrid(false);
+    table_->setWordWrap(false);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setTabKeyNavigation(false);
+    table_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::SelectedClicked);
+    table_->installEventFilter(this);
+    connect(table_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
+        if (swings_->flags(at).testFlag(Qt::ItemIsEditable))
+            table_->edit(at);
+        else
+            look_at_chosen();
+    });
+    layout->addWidget(table_, 1);
+    keys_ = make_label(
+        tr("Flight: %1      Strike: %2").arg(keys_of(flight_words()), keys_of(strike_words())),
+        Theme::instance().font(12), "soft", page_);
+    keys_->setObjectName(QStringLiteral("ball_keys"));
+    keys_->setWordWrap(true);
+    layout->addWidget(keys_);
+    auto* grid = new QGridLayout;
+    const std::pair<const char*, QString> names[] = {{"one_thing", tr("The one thing")},
+                                                     {"homework", tr("Homework")},
+                                                     {"set_up", tr("Set-up")},
+                                                     {"place", tr("Place")},
+                                                     {"note", tr("Note")}};
+    int at = 0;
+    for (const auto& [column, words] : names) {
+        auto* line = new QLineEdit(page_);
+        line->setObjectName(QStringLiteral("lesson_") + QLatin1String(column));
+        line->setAccessibleName(words);
+        connect(line, &QLineEdit::editingFinished, this,
+                [this, line, column = column, words = words] {
+                    if (!line->isModified())
+                        return;
+                    line->setModified(false);
+                    const QString text = line->text().simplified();
+                    edit(QStringLiteral("lesson"), desk_->record().lesson(),
+                         {{column, text.isEmpty() ? Row() : Row(text.toStdString())}}, words);
+                });
+        fields_.emplace_back(line, column);
+        // The note over the whole width, the others two beside each other.
+        grid->addWidget(field_name(words, page_), at / 2, at % 2 * 2);
+        grid->addWidget(line, at / 2, at % 2 * 2 + 1, 1, at == 4 ? 3 : 1);
+        ++at;
+    }
+    grid->setColumnStretch(1, 1);
+    grid->setColumnStretch(3, 1);
+    layout->addLayout(grid);
+}
+
+void LessonRoom::restyle() {
+    const Theme& theme = Theme::instance();
+    for (QWidget* part : {static_cast<QWidget*>(name_), static_cast<QWidget*>(golfers_),
+                          static_cast<QWidget*>(begin_), static_cast<QWidget*>(lessons_)})
+        part->setFixedWidth(theme.scaled(210));
+    table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
+    table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
+    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    const int widths[] = {26, 48, 124, 60, 172, 62, 58, 70, 76, 40};
+    for (int column = 0; column < SwingTable::Count; ++column)
+        table_->setColumnWidth(column, theme.scaled(widths[column]));
+    table_->horizontalHeader()->setStretchLastSection(true);
+}
+
+void LessonRoom::show_record() {
+    const RecordKeeper& record = desk_->record();
+    const QSignalBlocker quiet_golfers(golfers_);
+    golfers_->clear();
+    for (const Row& golfer : record.view().golfers) {
+        const QString name = text_in(golfer, "name");
+        if (!name.contains(name_->text().simplified(), Qt::CaseInsensitive))
+            continue;
+        auto* item = new QListWidgetItem(name, golfers_);
+        item->setData(Qt::UserRole, text_in(golfer, "id"));
+        if (text_in(golfer, "id") == golfer_)
+            golfers_->setCurrentItem(item);
+    }
+    const QSignalBlocker quiet_lessons(lessons_);
+    lessons_->clear();
+    for (const Row* lesson : record.lessons_of(golfer_)) {
+        auto* item = new QListWidgetItem(day_text(*lesson), lessons_);
+        item->setData(Qt::UserRole, text_in(*lesson, "id"));
+        if (text_in(*lesson, "id") == record.lesson())
+            lessons_->setCurrentItem(item);
+    }
+    panel_->show_golfer(record.golfer(golfer_));
+    begin_->setEnabled(record.golfer(golfer_) != nullptr);
+    show_lesson();
+}
+
+void LessonRoom::show_lesson() {
+    const RecordKeeper& record = desk_->record();
+    const Row* lesson = record.lesson_row();
+    const Row* golfer = record.golfer(golfer_);
+    const QString name = golfer == nullptr ? QString() : text_in(*golfer, "name");
+    if (!record.trouble().isEmpty()) {
+        whose_->setText(tr("The record cannot be used"));
+        hint_->setText(record.trouble());
+    } else if (lesson != nullptr) {
+        whose_->setText(tr("%1, %2").arg(name, day_text(*lesson)));
+        hint_->setText(
+            record.view().swings.empty()
+                ? tr("Swings that are opened now, here or on the Bench, are kept in this "
+                     "lesson.")
+                : tr("Swings that are opened now are kept here. Return looks at the "
+                     "chosen ones on the Bench."));
+    } else if (golfer != nullptr) {
+        whose_->setText(name);
+        hint_->setText(
+            record.lessons_of(golfer_).empty()
+                ? tr("There is no lesson yet. Begin one; what is opened then is kept in it.")
+                : tr("Choose a lesson, or begin one."));
+    } else if (record.view().golfers.empty()) {
+        whose_->setText(tr("The record is empty"));
+        hint_->setText(
+            tr("Write a golfer's name at the left and press Return. Then begin a lesson: "
+               "swings that are opened during it are kept with all that is said of them."));
+    } else {
+        whose_->setText(tr("No golfer is chosen"));
+        hint_->setText(tr("Choose one at the left, or add one by name."));
+    }
+    if (desk_->is_demo())
+        hint_->setText(
+            tr("This is the demo's record; your own is untouched. %1").arg(hint_->text()));
+    body_->setVisible(lesson != nullptr);
+    panel_->setVisible(golfer != nullptr);
+    for (const auto& [line, column] : fields_) {
+        if (line->hasFocus() && line->isModified())
+            continue; // somebody is typing
+        line->setText(lesson == nullptr ? QString() : text_in(*lesson, column));
+    }
+}
+
+void LessonRoom::choose_golfer(const QString& id) {
+    if (id == golfer_)
+        return;
+    golfer_ = id;
+    const auto lessons = desk_->record().lessons_of(id);
+    // The newest one is gone on with only if it is of today.
+    const QString today = QDate::currentDate().toString(Qt::ISODate);
+    desk_->record().go_on_with(!lessons.empty() && text_in(*lessons.front(), "day") == today
+                                   ? text_in(*lessons.front(), "id")
+                                   : QString());
+    show_record();
+}
+
+void LessonRoom::new_golfer() {
+    const QString name = name_->text().simplified();
+    if (name.isEmpty())
+        return;
+    for (const Row& golfer : desk_->record().view().golfers)
+        if (text_in(golfer, "name").compare(name, Qt::CaseInsensitive) == 0) {
+            name_->clear();
+            choose_golfer(text_in(golfer, "id"));
+            return;
+        }
+    desk_->record().make(QStringLiteral("golfer"), {{"name", name.toStdString()}},
+                         [this, name](const QString& id) {
+                             history_.push(new BinStep(&desk_->record(), {id}, BinStep::Done::Made,
+                                                       tr("add %1").arg(name)));
+                             name_->clear();
+                             choose_golfer(id);
+                         });
+}
+
+void LessonRoom::begin_lesson() {
+    if (golfer_.isEmpty())
+        return;
+    const std::string day = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    desk_->record().make(QStringLiteral("lesson"),
+                         {{"golfer_id", golfer_.toStdString()}, {"name", day}, {"day", day}},
+                         [this](const QString& id) {
+                             history_.push(new BinStep(&desk_->record(), {id}, BinStep::Done::Made,
+                                                       tr("begin a lesson")));
+                             desk_->record().go_on_with(id);
+                         });
+}
+
+void LessonRoom::edit(const QString& kind, const QString& id, const Row& values,
+                      const QString& what) {
+    const RecordView& view = desk_->record().view();
+    const auto& rows = kind == QLatin1String("golfer")   ? view.golfers
+                       : kind == QLatin1String("lesson") ? view.lessons
+                                                         : view.swings;
+    for (const Row& row : rows) {
+        if (text_in(row, "id") != id)
+            continue;
+        Row before = Row::object();
+        for (const auto& value : values.items())
+            before[value.key()] = row.at(value.key());
+        if (before != values)
+            history_.push(new EditStep(&desk_->record(), kind, id, before, values, what));
+        return;
+    }
+}
+
+QStringList LessonRoom::chosen_swings() const {
+    QStringList out;
+    for (const QModelIndex& at : table_->selectionModel()->selectedRows())
+        out << text_in(swings_->swing(at.row()), "id");
+    return out;
+}
+
+void LessonRoom::look_at_chosen() {
+    std::vector<Row> chosen;
+    for (const QModelIndex& at : table_->selectionModel()->selectedRows())
+        chosen.push_back(swings_->swing(at.row()));
+    desk_->record().fetch(chosen, [this](const std::vector<SwingRequest>& requests) {
+        if (requests.empty())
+            return;
+        desk_->look_at(requests);
+        shell_.enter(QStringLiteral("bench"));
+    });
+}
+
+void LessonRoom::bin_chosen() {
+    const QStringList ids = chosen_swings();
+    if (!ids.isEmpty())
+        history_.push(
+            new BinStep(&desk_->record(), ids, BinStep::Done::Binned, tr("put into the bin")));
+}
+
+void LessonRoom::add_files() {
+    if (desk_->record().lesson().isEmpty()) {
+        shell_.show_message(tr("No lesson is under way"),
+                            tr("Choose a golfer and begin one first."));
+        return;
+    }
+    open(QFileDialog::getOpenFileNames(
+        shell_.widget(), tr("Add swings to the lesson"), {},
+        tr("Swings (%1);;All files (*)").arg(capture_patterns().join(QLatin1Char(' ')))));
+}
+
+bool LessonRoom::open(const QStringList& paths) {
+    if (desk_->record().lesson().isEmpty())
+        return false;
+    if (!paths.isEmpty())
+        desk_->lesson().open(paths);
+    return true;
+}
+
+void LessonRoom::entered() {
+    // Whose swing is on the Bench is the first guess of who is meant.
+    if (golfer_.isEmpty())
+        for (const Row& golfer : desk_->record().view().golfers)
+            if (!desk_->golfer().isEmpty() && text_in(golfer, "name") == desk_->golfer())
+                choose_golfer(text_in(golfer, "id"));
+    if (desk_->record().view().golfers.empty())
+        name_->setFocus();
+    else if (!desk_->record().lesson().isEmpty())
+        table_->setFocus();
+    else
+        golfers_->setFocus();
+}
+
+void LessonRoom::read_settings(const QSettings& /*settings*/) {
+    desk_->use_own_record();
+}
+
+bool LessonRoom::eventFilter(QObject* object, QEvent* event) {
+    if (object != table_ || event->type() != QEvent::KeyPress)
+        return Room::eventFilter(object, event);
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->modifiers() != Qt::NoModifier)
+        return false;
+    if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) {
+        look_at_chosen();
+        return true;
+    }
+    if (key->key() == Qt::Key_Delete) {
+        bin_chosen();
+        return true;
+    }
+    // One key says how the ball flew, one where it was struck; the same once more takes it back.
+    const std::pair<const std::vector<BallWord>*, const char*> kinds[] = {
+        {&flight_words(), "flight"}, {&strike_words(), "strike"}};
+    for (const auto& [words, column] : kinds)
+        for (const BallWord& word : *words)
+            if (key->text().compare(QChar::fromLatin1(word.press), Qt::CaseInsensitive) == 0) {
+                for (const QModelIndex& at : table_->selectionModel()->selectedRows()) {
+                    const Row& swing = swings_->swing(at.row());
+                    const bool same = text_in(swing, column) == QLatin1String(word.key);
+                    edit(QStringLiteral("swing"), text_in(swing, "id"),
+                         {{column, same ? Row() : Row(word.key)}},
+                         QCoreApplication::translate("Ball", word.word));
+                }
+                return true;
+            }
+    return false;
+}
+
+void LessonRoom::add_commands(Commands& commands) {
+    commands.add_menu(QStringLiteral("lesson"), tr("&Lesson"), QStringLiteral("view"));
+    const auto add = [&](const char* menu, const char* id, const QString& words,
+                         const QList<QKeySequence>& keys, const std::function<void()>& run) {
+        commands.add(QString::fromLatin1(menu),
+                     {QStringLiteral("lesson.") + QLatin1String(id), words, keys, run});
+    };
+    add("file", "add", tr("&Add swings to the lesson…"), {QKeySequence::Open},
+        [this] { add_files(); });
+    add("file", "own-record", tr("Back to your own &record"), {},
+        [this] { desk_->use_own_record(); });
+    add("lesson", "find", tr("&Find or add a golfer"), {QKeySequence::Find},
+        [this] { name_->setFocus(); });
+    add("lesson", "begin", tr("&Begin a lesson today"), {QKeySequence::New},
+        [this] { begin_lesson(); });
+    add("lesson", "look", tr("&Look at the chosen swings on the Bench"),
+        {QKeySequence(Qt::CTRL | Qt::Key_Return)}, [this] { look_at_chosen(); });
+    add("lesson", "bin", tr("Put the chosen swings into the b&in"),
+        {QKeySequence(Qt::CTRL | Qt::Key_Delete)}, [this] { bin_chosen(); });
+    auto* guess = new QAction(tr("The golfer's &guess before the number"), this);
+    guess->setCheckable(true);
+    connect(guess, &QAction::toggled, swings_, &SwingTable::set_guess_first);
+    commands.add(QStringLiteral("lesson"), QStringLiteral("lesson.guess-first"), guess,
+                 {QKeySequence(Qt::CTRL | Qt::Key_G)});
+    add("view", "back", tr("&Back to the Bench"), {QKeySequence(Qt::Key_Escape)},
+        [this] { shell_.enter(QStringLiteral("bench")); });
+}
+
+} // namespace kite::app

@@ -1,0 +1,113 @@
+#pragma once
+
+#include "app/session/swing_loader.h"
+#include "store/record.h"
+
+#include <QObject>
+#include <QString>
+#include <QStringList>
+#include <QThread>
+
+#include <functional>
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace kite::app {
+
+using store::Row;
+
+/// What of the record is on screen. Rows are those of the store; of swings with "golfer", "lesson",
+/// "results_version" and "open_at_impact_deg" (null: not measured).
+struct RecordView {
+    std::vector<Row> golfers;
+    std::vector<Row> lessons;
+    std::vector<Row> swings; ///< of the lesson under way
+    std::size_t in_bin = 0;  ///< swings
+};
+
+/// A swing that is to be kept: its file as it was opened, and what was said of it.
+struct ToKeep {
+    int list_id = 0; ///< comes back with `kept`
+    QString path;
+    QString golfer; ///< empty: the lesson's
+    SwingSaid said;
+    AxisHints axes;
+    formats::ReadOptions read_options;
+    AnalysisOptions options;
+    RulesInUse rules;
+};
+
+/// The record for the window: all of its work is done on a thread of its own, in the order in which
+/// it was asked for. What is shown is read back from the record after every change, so that nothing
+/// is shown as kept that is not.
+class RecordKeeper : public QObject {
+    Q_OBJECT
+public:
+    explicit RecordKeeper(QObject* parent = nullptr);
+    ~RecordKeeper() override; ///< what was asked for is still done
+
+    /// Goes on with the record in this file; made if it is not there.
+    void open(const QString& path);
+    const QString& path() const { return path_; }
+    const RecordView& view() const { return view_; }
+    /// Why the record cannot be used; empty: it can.
+    const QString& trouble() const { return trouble_; }
+    const Row* golfer(const QString& id) const;
+    /// Newest first.
+    std::vector<const Row*> lessons_of(const QString& golfer) const;
+
+    /// The lesson under way; empty: none, and nothing is kept by itself.
+    const QString& lesson() const { return lesson_; }
+    const Row* lesson_row() const;
+    void go_on_with(const QString& lesson);
+    /// From here on swings that say their golfer go into a lesson of this name of his; empty: no
+    /// more.
+    void collect_into(const QString& lesson_name) { collected_ = lesson_name; }
+    bool keeps_what_is_opened() const { return !lesson_.isEmpty() || !collected_.isEmpty(); }
+
+    void keep(const ToKeep& swing);
+    /// Its id comes with `made`, and to `then`.
+    void make(const QString& kind, const Row& values,
+              const std::function<void(const QString&)>& then = {});
+    void change(const QString& kind, const QString& id, const Row& values);
+    void bin(const QStringList& ids);
+    void restore(const QStringList& ids);
+    /// Captures of swings of the lesson under way, to be looked at.
+    void fetch(const std::vector<Row>& swings,
+               const std::function<void(const std::vector<SwingRequest>&)>& then);
+    /// Calls when all that was asked for so far is done.
+    void when_done(const std::function<void()>& then);
+
+signals:
+    void opened();
+    void changed();
+    void made(const QString& kind, const QString& id);
+    void kept(int list_id, const QString& swing, bool is_new);
+    /// Of what was asked for since nothing was left to do.
+    void progress_changed(int done, int wanted);
+    /// Something was not done: a sentence, and what mends it.
+    void refused(const QString& what);
+
+private:
+    struct Work; ///< what lives on the thread
+    using Findings = std::vector<Finding>;
+    /// Does the work there; then shows what the record holds now.
+    void ask(const std::function<Findings(store::Record&)>& work,
+             const std::function<void()>& then = {});
+    void show(RecordView view, const Findings& findings);
+    void begin_work();
+    void end_work();
+
+    QThread thread_;
+    Work* work_;
+    QString path_;
+    QString lesson_;
+    QString collected_;
+    QString trouble_;
+    RecordView view_;
+    int done_ = 0;
+    int wanted_ = 0;
+};
+
+} // namespace kite::app

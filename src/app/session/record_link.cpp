@@ -1,0 +1,88 @@
+#include "app/session/record_link.h"
+
+namespace kite::app {
+
+namespace {
+
+Row text_or_nothing(const QString& text) {
+    return text.isEmpty() ? Row() : Row(text.toStdString());
+}
+
+/// What the record holds of the marks and moved moments of a swing.
+Row columns_of(const SwingMarks& marks, const std::map<Moment, double>& moved_s) {
+    Row out{{"mark", marks.good       ? Row("good")
+                     : marks.excluded ? Row("left out")
+                                      : Row()},
+            {"note", text_or_nothing(marks.note)},
+            {"moved", nullptr}};
+    if (!moved_s.empty()) {
+        Row moved = Row::object();
+        for (const auto& [moment, t_s] : moved_s)
+            moved[std::string(key_of(moment))] = t_s;
+        out["moved"] = moved.dump();
+    }
+    return out;
+}
+
+} // namespace
+
+RecordLink::RecordLink(SwingListModel* swings, RecordKeeper* keeper, QObject* parent)
+    : QObject(parent), swings_(swings), keeper_(keeper) {
+    connect(swings_, &SwingListModel::swing_loaded, this, [this](int row) {
+        if (keeper_->keeps_what_is_opened())
+            keep_ready();
+        tell(row);
+    });
+    connect(swings_, &SwingListModel::marks_changed, this, &RecordLink::tell);
+    connect(keeper_, &RecordKeeper::kept, this, [this](int id, const QString& swing) {
+        asked_.erase(id);
+        swings_->set_record_id(id, swing);
+        // What was said of it meanwhile.
+        if (const int row = swings_->row_of(id); row >= 0)
+            tell(row);
+    });
+}
+
+void RecordLink::keep_ready() {
+    // In the order of the list, whichever was measured first.
+    for (int row = 0; row < swings_->rowCount(); ++row) {
+        if (swings_->state(row) == SwingListModel::State::Loading)
+            return;
+        keep(row);
+    }
+}
+
+void RecordLink::keep(int row) {
+    const int id = swings_->id_of(row);
+    const auto swing = swings_->swing(row);
+    if (!swing || !swing->ok || !swings_->record_id_of(id).isEmpty() || asked_.count(id) > 0)
+        return;
+    asked_.insert(id);
+    const SwingRequest& request = swings_->request(row);
+    AnalysisOptions options = swings_->options();
+    options.swing = request.said.number;
+    keeper_->keep({id, request.path, request.golfer, request.said, request.axes,
+                   swings_->read_options(), options, swing->rules});
+}
+
+void RecordLink::tell(int row) {
+    const int id = swings_->id_of(row);
+    const QString record_id = swings_->record_id_of(id);
+    if (record_id.isEmpty())
+        return;
+    Row now = columns_of(swings_->marks_of(id), swings_->moved_of(id));
+    const auto known = told_.find(id);
+    if (known != told_.end() && known->second == now)
+        return;
+    // A swing that has just come from the record says what the record holds.
+    const bool first = known == told_.end();
+    const SwingRequest& request = swings_->request(row);
+    const bool from_record = request.capture != nullptr;
+    told_[id] = now;
+    if (first && (from_record ? now == columns_of(request.marks, request.moved_s)
+                              : now == columns_of({}, {})))
+        return;
+    keeper_->change(QStringLiteral("swing"), record_id, now);
+}
+
+} // namespace kite::app

@@ -1,0 +1,348 @@
+// The Lesson room and the record behind it, driven as a user would.
+
+#include "app/rooms/lesson/golfer_panel.h"
+#include "app/rooms/lesson/lesson_room.h"
+#include "app/rooms/lesson/swing_table.h"
+#include "app/session/record_keeper.h"
+#include "app/window_test.h"
+#include "store/record.h"
+
+#include <QAbstractItemModelTester>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDir>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QTableView>
+#include <QUndoStack>
+
+#include <csignal>
+#include <fstream>
+#include <random>
+#include <sys/wait.h>
+#include <thread>
+#include <unistd.h>
+
+using namespace kite;
+using namespace kite::app;
+using kite::store::Record;
+
+namespace {
+
+class RecordTasks : public WindowTest {
+protected:
+    void SetUp() override {
+        const QDir data(QString::fromLocal8Bit(qgetenv("XDG_DATA_HOME")) +
+                        QStringLiteral("/kite-hinge"));
+        QDir(data).removeRecursively();
+        WindowTest::SetUp();
+        window->enter(QStringLiteral("lesson"));
+        ASSERT_TRUE(kept());
+    }
+    LessonRoom* room() const { return window->room<LessonRoom>(); }
+    QTableView* table() const { return room()->table(); }
+    template <class Kind>
+    Kind* child(const char* name) const {
+        return window->findChild<Kind*>(QString::fromLatin1(name));
+    }
+    /// All that was asked for is in the record.
+    bool kept() {
+        return QTest::qWaitFor([&] { return window->jobs().is_idle(); }, 20000);
+    }
+    void type(QWidget* into, const QString& text) {
+        into->setFocus();
+        QTest::keyClicks(into, text);
+        QTest::keyClick(into, Qt::Key_Return);
+        ASSERT_TRUE(kept());
+    }
+    void add_golfer(const char* name) {
+        type(child<QLineEdit>("new_golfer"), QString::fromLatin1(name));
+    }
+    void begin_lesson() {
+        QTest::mouseClick(child<QPushButton>("begin"), Qt::LeftButton);
+        ASSERT_TRUE(kept());
+    }
+    void open_files(const QStringList& names) {
+        QStringList paths;
+        for (const QString& name : names)
+            paths << QStringLiteral(KITE_DEMO_FOLDER "/") + name;
+        window->open_paths(paths);
+        ASSERT_TRUE(settle());
+        ASSERT_TRUE(kept());
+    }
+    QString cell(int row, int column) const {
+        return table()->model()->index(row, column).data().toString();
+    }
+    /// What another program would find in the file.
+    static std::vector<store::Row> in_record() {
+        const auto record = Record::open(Record::usual_place(), store::Opening::Read);
+        return record.value ? record.value->swings({}).value : std::vector<store::Row>();
+    }
+    /// Writes a line for every swing that the window shows as kept, with its note.
+    void connect_promises(std::ofstream& said) {
+        const auto write = [this, &said] {
+            for (int row = 0; row < table()->model()->rowCount(); ++row)
+                said << static_cast<SwingTable*>(table()->model())
+                            ->swing(row)
+                            .at("id")
+                            .get<std::string>()
+                     << " " << cell(row, SwingTable::Note).toStdString() << "\n";
+            said.flush();
+        };
+        QObject::connect(table()->model(), &QAbstractItemModel::dataChanged, window.get(), write);
+        QObject::connect(table()->model(), &QAbstractItemModel::modelReset, window.get(), write);
+    }
+    void lesson_of_two() {
+        add_golfer("Ottoline");
+        begin_lesson();
+        open_files({QStringLiteral("01-alva-iron.csv"), QStringLiteral("02-alva-iron.csv")});
+        ASSERT_EQ(table()->model()->rowCount(), 2);
+    }
+};
+
+} // namespace
+
+TEST_F(RecordTasks, BeginsEmptyAndSaysWhatToDo) {
+    EXPECT_EQ(child<QLabel>("whose")->text(), QStringLiteral("The record is empty"));
+    EXPECT_TRUE(child<QLabel>("hint")->text().contains(QStringLiteral("press Return")));
+    EXPECT_FALSE(child<QPushButton>("begin")->isEnabled());
+    EXPECT_FALSE(table()->isVisible());
+}
+
+TEST_F(RecordTasks, KeepsWhatIsOpenedDuringALessonInItsOrder) {
+    lesson_of_two();
+    EXPECT_EQ(cell(0, SwingTable::File), QStringLiteral("01-alva-iron.csv"));
+    EXPECT_EQ(cell(1, SwingTable::File), QStringLiteral("02-alva-iron.csv"));
+    EXPECT_EQ(cell(0, SwingTable::FirstFix), QStringLiteral("The upper body starts down first"));
+    const auto rows = in_record();
+    ASSERT_EQ(rows.size(), 2U);
+    EXPECT_EQ(rows[0].at("golfer"), "Ottoline");
+    EXPECT_EQ(rows[0].at("origin"), KITE_DEMO_FOLDER "/01-alva-iron.csv");
+    // Opened once more they are the same swings.
+    open_files({QStringLiteral("01-alva-iron.csv")});
+    EXPECT_EQ(in_record().size(), 2U);
+}
+
+TEST_F(RecordTasks, SaysFlightAndStrikeInOneKeyEachAndTakesThemBack) {
+    lesson_of_two();
+    table()->setFocus();
+    table()->selectRow(1);
+    QTest::keyClick(table(), Qt::Key_5);
+    QTest::keyClick(table(), Qt::Key_T);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(cell(1, SwingTable::Flight), QStringLiteral("slice"));
+    EXPECT_EQ(cell(1, SwingTable::Strike), QStringLiteral("thin"));
+    EXPECT_EQ(in_record()[1].at("flight"), "slice");
+    QTest::keyClick(table(), Qt::Key_5);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(cell(1, SwingTable::Flight), QString()) << "the same key once more takes it away";
+    for (int i = 0; i < 3; ++i)
+        room()->history()->undo();
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(in_record()[1].at("flight"), nullptr);
+    EXPECT_EQ(in_record()[1].at("strike"), nullptr);
+    room()->history()->redo();
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(in_record()[1].at("flight"), "slice");
+}
+
+TEST_F(RecordTasks, AsksForTheGuessBeforeTheNumber) {
+    lesson_of_two();
+    EXPECT_TRUE(cell(0, SwingTable::Measured).contains(QStringLiteral("open")));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.guess-first")));
+    EXPECT_EQ(cell(0, SwingTable::Measured), QStringLiteral("after the guess"));
+    EXPECT_FALSE(table()->model()->setData(table()->model()->index(0, SwingTable::Guess),
+                                           QStringLiteral("a lot")));
+    EXPECT_TRUE(table()->model()->setData(table()->model()->index(0, SwingTable::Guess),
+                                          QStringLiteral("20")));
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(cell(0, SwingTable::Guess), QString::fromUtf8("20° open"));
+    EXPECT_TRUE(cell(0, SwingTable::Measured).contains(QStringLiteral("open")));
+    EXPECT_EQ(in_record()[0].at("guess_open_deg"), 20.0);
+}
+
+TEST_F(RecordTasks, KeepsWhatIsKnownOfAGolferAndAssumesNothing) {
+    add_golfer("Ottoline");
+    auto* hand = child<QComboBox>("handed");
+    EXPECT_EQ(hand->currentText(), QStringLiteral("not said"));
+    hand->setFocus();
+    QTest::keyClick(hand, Qt::Key_Down);
+    QTest::keyClick(hand, Qt::Key_Down);
+    ASSERT_TRUE(kept());
+    type(child<QLineEdit>("height_m"), QStringLiteral("1.74"));
+    QTest::mouseClick(child<QCheckBox>("limit_low-back"), Qt::LeftButton);
+    ASSERT_TRUE(kept());
+    const auto record = Record::open(Record::usual_place(), store::Opening::Read);
+    const auto golfer = record.value->rows("golfer").value.at(0);
+    EXPECT_EQ(golfer.at("handed"), "left");
+    EXPECT_EQ(golfer.at("height_m"), 1.74);
+    EXPECT_EQ(golfer.at("limits"), "[\"low-back\"]");
+    for (const char* column : {"mass_kg", "face", "goal", "film_consent", "injuries"})
+        EXPECT_EQ(golfer.at(column), nullptr) << column;
+}
+
+TEST_F(RecordTasks, FindsEverythingAgainAfterTheNextStart) {
+    lesson_of_two();
+    type(child<QLineEdit>("lesson_one_thing"), QStringLiteral("Hips first"));
+    // Marked and noted on the Bench, with a moment moved.
+    window->enter(QStringLiteral("bench"));
+    window->select(0);
+    const int first = window->model()->id_of(0);
+    window->editor()->set_marks(0, {true, false, QStringLiteral("felt late")},
+                                QStringLiteral("note"));
+    const double top_s = window->model()->swing(0)->analysis.moments.time_s(Moment::Top);
+    window->editor()->move_moment(0, Moment::Top, top_s - 0.02, -1);
+    ASSERT_TRUE(settle());
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(window->model()->moved_of(first).size(), 1U);
+    open_window();
+    window->enter(QStringLiteral("lesson"));
+    ASSERT_TRUE(kept());
+    child<QListWidget>("golfers")->setCurrentRow(0);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(child<QLineEdit>("lesson_one_thing")->text(), QStringLiteral("Hips first"));
+    ASSERT_EQ(table()->model()->rowCount(), 2);
+    EXPECT_EQ(cell(0, SwingTable::Note), QStringLiteral("felt late"));
+    table()->setFocus();
+    table()->selectRow(0);
+    QTest::keyClick(table(), Qt::Key_Return);
+    ASSERT_TRUE(kept());
+    ASSERT_TRUE(settle());
+    EXPECT_EQ(window->current()->id(), QStringLiteral("bench"));
+    ASSERT_EQ(window->model()->rowCount(), 1);
+    EXPECT_TRUE(window->model()->marks_of(window->model()->id_of(0)).good);
+    EXPECT_NEAR(window->model()->swing(0)->analysis.moments.time_s(Moment::Top), top_s - 0.02,
+                1e-9);
+}
+
+TEST_F(RecordTasks, PutsIntoTheBinAndTakesItBack) {
+    lesson_of_two();
+    table()->setFocus();
+    table()->selectRow(0);
+    QTest::keyClick(table(), Qt::Key_Delete);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(table()->model()->rowCount(), 1);
+    room()->history()->undo();
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(table()->model()->rowCount(), 2);
+}
+
+TEST_F(RecordTasks, TheDemoHasARecordOfItsOwn) {
+    add_golfer("Ottoline");
+    window->enter(QStringLiteral("bench"));
+    open_demo();
+    ASSERT_TRUE(kept());
+    auto* golfers = child<QListWidget>("golfers");
+    ASSERT_EQ(golfers->count(), 3) << "those of the demo";
+    EXPECT_EQ(in_record().size(), 0U);
+    window->enter(QStringLiteral("lesson"));
+    EXPECT_TRUE(
+        child<QLabel>("hint")->text().startsWith(QStringLiteral("This is the demo's record")));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.own-record")));
+    ASSERT_TRUE(kept());
+    ASSERT_EQ(golfers->count(), 1);
+    EXPECT_EQ(golfers->item(0)->text(), QStringLiteral("Ottoline"));
+}
+
+TEST_F(RecordTasks, SaysWhenTheRecordCannotBeUsedAndWritesNothing) {
+    const QString place = QString::fromStdString(Record::usual_place().string());
+    window.reset();
+    QFile file(place);
+    file.remove();
+    ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+    file.write("these are my holiday plans, and no record at all");
+    file.close();
+    open_window();
+    window->enter(QStringLiteral("lesson"));
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(child<QLabel>("whose")->text(), QStringLiteral("The record cannot be used"));
+    EXPECT_TRUE(child<QLabel>("hint")->text().contains(QStringLiteral("is no record")));
+    EXPECT_TRUE(child<QLabel>("hint")->text().contains(place));
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+    EXPECT_EQ(file.readAll(), QByteArray("these are my holiday plans, and no record at all"));
+}
+
+TEST_F(RecordTasks, TheTableKeepsTheRulesOfModels) {
+    const QAbstractItemModelTester tester(table()->model(),
+                                          QAbstractItemModelTester::FailureReportingMode::Fatal);
+    lesson_of_two();
+    table()->selectRow(0);
+    QTest::keyClick(table(), Qt::Key_Delete);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(table()->model()->rowCount(), 1);
+}
+
+// Run by the next test in a process of its own, which is killed: a lesson is worked on, and what
+// the window shows as kept is written down.
+TEST_F(RecordTasks, DISABLED_WorksOnUntilKilled) {
+    const QString promises = qEnvironmentVariable("KITE_PROMISES");
+    ASSERT_FALSE(promises.isEmpty());
+    std::ofstream said(promises.toStdString(), std::ios::app);
+    connect_promises(said);
+    add_golfer("Ottoline");
+    begin_lesson();
+    for (int i = 1; i <= 5; ++i)
+        window->open_paths({QStringLiteral(KITE_DEMO_FOLDER "/0%1-alva-iron.csv").arg(i)});
+    for (int i = 0;; ++i) {
+        const int rows = table()->model()->rowCount();
+        if (rows > 0)
+            table()->model()->setData(table()->model()->index(i % rows, SwingTable::Note),
+                                      QStringLiteral("note %1").arg(i));
+        QTest::qWait(5);
+    }
+}
+
+TEST_F(RecordTasks, NothingShownAsKeptIsLostWhenTheWindowIsKilled) {
+    window.reset();
+    // A few here; 200 were done by hand (docs/record.md).
+    const int kills =
+        qEnvironmentVariableIsSet("KITE_KILLS") ? qEnvironmentVariableIntValue("KITE_KILLS") : 6;
+    std::mt19937 random(7);
+    std::size_t promised = 0;
+    for (int round = 0; round < kills; ++round) {
+        const QTemporaryDir data;
+        const std::string said = data.filePath(QStringLiteral("said")).toStdString();
+        const pid_t child = fork();
+        ASSERT_GE(child, 0);
+        if (child == 0) {
+            qputenv("KITE_TEST_DATA", data.path().toUtf8());
+            qputenv("KITE_PROMISES", QByteArray::fromStdString(said));
+            freopen("/dev/null", "w", stdout);
+            execl("/proc/self/exe", "test_app", "--gtest_filter=RecordTasks.*WorksOnUntilKilled",
+                  "--gtest_also_run_disabled_tests", static_cast<char*>(nullptr));
+            _exit(127);
+        }
+        std::this_thread::sleep_for(std::chrono::milliseconds(500 + random() % 900));
+        kill(child, SIGKILL);
+        int status = 0;
+        waitpid(child, &status, 0);
+        ASSERT_TRUE(WIFSIGNALED(status)) << "it ended by itself";
+        const std::string place =
+            data.filePath(QStringLiteral("kite-hinge/record.db")).toStdString();
+        std::map<std::string, std::string> notes; ///< by swing; the last that was shown
+        std::ifstream in(said);
+        for (std::string line; std::getline(in, line);)
+            if (const std::size_t at = line.find(' '); at != std::string::npos && !in.eof())
+                notes[line.substr(0, at)] = line.substr(at + 1);
+        const auto record = Record::open(place, store::Opening::Read);
+        if (notes.empty())
+            continue;
+        ASSERT_TRUE(record.value);
+        for (const auto& [id, note] : notes) {
+            const auto swing = record.value->swing(id);
+            ASSERT_TRUE(swing.ok()) << id;
+            // What was shown last may have been followed by a later note, but by none before.
+            const store::Row& has = swing.value.at("note");
+            const auto number = [](const std::string& text) {
+                return text.empty() ? -1 : std::stoi(text.substr(text.find(' ') + 1));
+            };
+            EXPECT_GE(number(has.is_string() ? has.get<std::string>() : ""), number(note));
+            EXPECT_TRUE(record.value->capture(swing.value.at("sha256")).ok());
+            ++promised;
+        }
+        EXPECT_TRUE(record.value->check().value.problems.empty());
+    }
+    EXPECT_GT(promised, 0U) << "else nothing was tried";
+}
