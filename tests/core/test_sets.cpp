@@ -141,3 +141,47 @@ TEST(SwingSets, SummarisePeaks) {
     EXPECT_NEAR(pelvis.peak_deg_s.mean, 450.0, 1e-12);
     EXPECT_EQ(peaks[index_of(Segment::Club)].peak_deg_s.count, 0u);
 }
+
+namespace {
+
+MeasureChange change_of(const char* key, double before, double after, Verdict verdict) {
+    MeasureChange out;
+    out.measure = find_measure(key);
+    out.before.mean = before;
+    out.after.mean = after;
+    out.change.difference = after - before;
+    out.verdict = verdict;
+    return out;
+}
+
+} // namespace
+
+// By arithmetic: 84.4 and 83.6 are both written 84, so the change beside them is 0, not 1.
+TEST(SwingSets, AChangeIsThatOfTheValuesBesideIt) {
+    const auto change = change_of("tempo.backswing_s", 0.8444, 0.8336, Verdict::TooFew);
+    ASSERT_EQ(change.measure->decimals, 2);
+    const ShownChange in_s = as_shown(change);
+    EXPECT_DOUBLE_EQ(in_s.before, 0.84);
+    EXPECT_DOUBLE_EQ(in_s.after, 0.83);
+    EXPECT_NEAR(in_s.difference, -0.01, 1e-12) << "the unrounded difference is 0.0108";
+    const auto pelvis =
+        change_of("sequence.segments.pelvis.peak_deg_s", 84.4, 83.6, Verdict::TooFew);
+    ASSERT_EQ(pelvis.measure->decimals, 0);
+    EXPECT_EQ(as_shown(pelvis).difference, 0.0);
+    EXPECT_EQ(as_shown(pelvis, 10.0).difference, -8.0)
+        << "in another unit by what is written there";
+    EXPECT_TRUE(std::isnan(
+        as_shown(change_of("tempo.ratio", std::nan(""), 3.0, Verdict::NotMeasured)).difference));
+}
+
+TEST(SwingSets, StandInTheOrderOfWhatChangedMost) {
+    const char* key = "sequence.segments.pelvis.peak_deg_s";
+    const auto sorted = most_changed_first(
+        {change_of(key, 0, 1, Verdict::NotShown), change_of(key, 0, 50, Verdict::TooFew),
+         change_of(key, 0, 2, Verdict::Real), change_of(key, 0, 9, Verdict::NotMeasured),
+         change_of(key, 0, -70, Verdict::TooFew), change_of(key, 0, -8, Verdict::Real)});
+    std::vector<double> differences;
+    for (const MeasureChange& change : sorted)
+        differences.push_back(change.change.difference);
+    EXPECT_EQ(differences, (std::vector<double>{-8, 2, -70, 50, 1}));
+}

@@ -72,8 +72,8 @@ QString style_sheet(const Colours& c, ThemeKind kind, int corner) {
         QComboBox QAbstractItemView { background: %surface; border: 1px solid %line; selection-background-color: %raised; selection-color: %ink; }
         QTableView::item { padding-left: 8px; }
         QListWidget { background: transparent; border: none; outline: none; }
-        QListWidget#drills::item, QListWidget#golfers::item, QListWidget#lessons::item { padding: 4px 6px; border: 0px; }
-        QListWidget::item:selected { background: %raised; color: %ink; }
+        QListWidget#drills::item, QListWidget#golfers::item, QListWidget#lessons::item, QListView#set_list::item { padding: 4px 6px; border: 0px; }
+        QListWidget::item:selected, QListView#set_list::item:selected { background: %raised; color: %ink; }
         QScrollBar:horizontal { background: transparent; height: 8px; margin: 0; }
         QScrollBar::handle:horizontal { background: %line; border-radius: 4px; min-width: 24px; }
         QScrollBar::add-line:horizontal, QScrollBar::sub-line:horizontal { width: 0; }

@@ -37,20 +37,63 @@ double swings_needed(double sd, double worthwhile) {
 
 std::vector<MeasureChange> compare_sets(const std::vector<Analysis>& before,
                                         const std::vector<Analysis>& after) {
+    const auto pointers = [](const std::vector<Analysis>& swings) {
+        std::vector<const Analysis*> out;
+        out.reserve(swings.size());
+        for (const Analysis& swing : swings)
+            out.push_back(&swing);
+        return out;
+    };
+    return compare_sets(pointers(before), pointers(after));
+}
+
+std::vector<MeasureChange> most_changed_first(std::vector<MeasureChange> changes) {
+    changes.erase(std::remove_if(changes.begin(), changes.end(),
+                                 [](const MeasureChange& change) {
+                                     return change.verdict == Verdict::NotMeasured;
+                                 }),
+                  changes.end());
+    const auto rank = [](Verdict verdict) {
+        return verdict == Verdict::Real ? 0 : verdict == Verdict::TooFew ? 1 : 2;
+    };
+    const auto size = [](const MeasureChange& change) {
+        const double out = std::abs(change.change.difference) / change.measure->worthwhile;
+        return std::isfinite(out) ? out : 0.0;
+    };
+    std::stable_sort(
+        changes.begin(), changes.end(), [&](const MeasureChange& a, const MeasureChange& b) {
+            return rank(a.verdict) != rank(b.verdict) ? rank(a.verdict) < rank(b.verdict)
+                                                      : size(a) > size(b);
+        });
+    return changes;
+}
+
+ShownChange as_shown(const MeasureChange& change, double factor) {
+    const double scale = std::pow(10.0, change.measure->decimals);
+    const auto rounded = [&](double value) { return std::round(value * factor * scale) / scale; };
+    ShownChange out{rounded(change.before.mean), rounded(change.after.mean), 0.0};
+    out.difference = out.after - out.before;
+    return out;
+}
+
+std::vector<MeasureChange> compare_sets(const std::vector<const Analysis*>& before,
+                                        const std::vector<const Analysis*>& after) {
     std::vector<MeasureChange> out;
     std::vector<double> p;
-    const auto values_of = [](const std::vector<Analysis>& swings, const Measure& measure) {
+    const auto values_of = [](const std::vector<const Analysis*>& swings, const Measure& measure) {
         std::vector<double> values;
         values.reserve(swings.size());
-        for (const Analysis& swing : swings)
-            values.push_back(measure.of(swing).value);
-        return summarise(values);
+        for (const Analysis* swing : swings)
+            values.push_back(measure.of(*swing).value);
+        return values;
     };
     for (const Measure& measure : all_measures()) {
         MeasureChange change;
         change.measure = &measure;
-        change.before = values_of(before, measure);
-        change.after = values_of(after, measure);
+        change.before_values = values_of(before, measure);
+        change.after_values = values_of(after, measure);
+        change.before = summarise(change.before_values);
+        change.after = summarise(change.after_values);
         change.change = calc_change(change.before, change.after);
         p.push_back(change.change.p);
         out.push_back(change);

@@ -1,0 +1,187 @@
+#include "app/rooms/compare/compare_room.h"
+
+#include "app/rooms/compare/change_table.h"
+#include "app/rooms/compare/set_picker.h"
+#include "app/shell/commands.h"
+#include "app/theme/theme.h"
+#include "app/theme/units.h"
+#include "app/widgets/wrapped.h"
+
+#include <QClipboard>
+#include <QFile>
+#include <QGuiApplication>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QListView>
+#include <QTableView>
+#include <QVBoxLayout>
+
+namespace kite::app {
+
+using Set = SetPicker::Set;
+
+CompareRoom::CompareRoom(Shell& shell, std::shared_ptr<Desk> desk)
+    : shell_(shell), desk_(std::move(desk)) {
+    const Theme& theme = Theme::instance();
+    page_ = new QWidget;
+    auto* row = new QHBoxLayout(page_);
+    row->setContentsMargins(theme.scaled(14), theme.scaled(14), theme.scaled(14), theme.scaled(10));
+    row->setSpacing(theme.scaled(16));
+    auto* left = new QVBoxLayout;
+    picker_ = new SetPicker(desk_->lesson().swings(), this);
+    list_ = new QListView(page_);
+    list_->setObjectName(QStringLiteral("set_list"));
+    list_->setAccessibleName(tr("Swings and the set each is in"));
+    list_->setModel(picker_);
+    list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    list_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->installEventFilter(this);
+    left->addWidget(list_, 1);
+    auto* keys = make_label(tr("On the chosen swings: 1 first set, 2 second set, 0 neither. "
+                               "Ctrl+M: the golfer's earlier half against the later."),
+                            theme.font(12), "soft", page_);
+    left->addWidget(keys);
+    row->addLayout(left);
+    auto* right = new QVBoxLayout;
+    title_ = make_label({}, theme.font(20, Theme::Weight::Semibold), "", page_);
+    title_->setObjectName(QStringLiteral("compare_title"));
+    right->addWidget(title_);
+    caution_ = make_label({}, theme.font(13), "soft", page_);
+    caution_->setObjectName(QStringLiteral("compare_caution"));
+    right->addWidget(caution_);
+    changes_ = new ChangeTable(this);
+    table_ = new QTableView(page_);
+    table_->setObjectName(QStringLiteral("changes"));
+    table_->setAccessibleName(tr("Changes from the first set to the second"));
+    table_->setModel(changes_);
+    table_->setItemDelegateForColumn(ChangeTable::Picture, new ChangePicture(changes_, table_));
+    table_->verticalHeader()->hide();
+    table_->setShowGrid(false);
+    table_->setWordWrap(false);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setTabKeyNavigation(false);
+    right->addWidget(table_, 1);
+    row->addLayout(right, 1);
+
+    connect(picker_, &SetPicker::sets_changed, this, &CompareRoom::compare);
+    connect(&Units::instance(), &Units::changed, changes_, &ChangeTable::unit_changed);
+    connect(&Theme::instance(), &Theme::changed, this, &CompareRoom::restyle);
+    restyle();
+    compare();
+}
+
+CompareRoom::~CompareRoom() {
+    delete page_;
+}
+
+void CompareRoom::restyle() {
+    const Theme& theme = Theme::instance();
+    list_->setFixedWidth(theme.scaled(230));
+    table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
+    table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
+    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    const int widths[] = {250, 100, 100, 76, 116, 190, 120};
+    for (int column = 0; column < ChangeTable::Count; ++column)
+        table_->setColumnWidth(column, theme.scaled(widths[column]));
+    table_->horizontalHeader()->setStretchLastSection(true);
+}
+
+void CompareRoom::compare() {
+    // Only what is on screen is worth its time.
+    if (!page_->isVisible())
+        return;
+    const auto first = picker_->swings_of(Set::First);
+    const auto second = picker_->swings_of(Set::Second);
+    if (first.empty() || second.empty()) {
+        changes_->show_changes({});
+        title_->setText(tr("Two sets of swings"));
+        caution_->setText(
+            desk_->lesson().swings()->rowCount() == 0
+                ? tr("Open swings on the Bench, or look at those of a lesson; then say here which "
+                     "belong to which set.")
+                : tr("Choose swings at the left and press 1 or 2. Both sets need at least one; a "
+                     "verdict needs three or more in each."));
+        return;
+    }
+    const auto pointers = [](const std::vector<std::shared_ptr<const LoadedSwing>>& swings) {
+        std::vector<const Analysis*> out;
+        out.reserve(swings.size());
+        for (const auto& swing : swings)
+            out.push_back(&swing->analysis);
+        return out;
+    };
+    changes_->show_changes(compare_sets(pointers(first), pointers(second)));
+    title_->setText(tr("%1 swings against %2").arg(first.size()).arg(second.size()));
+    int real = 0;
+    for (int row = 0; row < changes_->rowCount(); ++row)
+        real += changes_->change(row).verdict == Verdict::Real ? 1 : 0;
+    constexpr std::size_t kFew = 5;
+    QString caution = real == 0 ? tr("No change is shown to be real.")
+                                : tr("%n change(s) are real.", nullptr, real);
+    if (std::min(first.size(), second.size()) < kFew)
+        caution += tr(" These are few swings: the intervals are wide, and what is not shown may "
+                      "still be there.");
+    bool clubs_differ = false;
+    for (const auto& swing : second)
+        clubs_differ = clubs_differ || swing->analysis.club != first.front()->analysis.club;
+    if (clubs_differ)
+        caution += tr(" The clubs differ: part of every change is the club's.");
+    caution_->setText(caution);
+}
+
+void CompareRoom::put_chosen(int set) {
+    std::vector<int> rows;
+    for (const QModelIndex& at : list_->selectionModel()->selectedRows())
+        rows.push_back(at.row());
+    picker_->put(rows, static_cast<Set>(set));
+}
+
+bool CompareRoom::eventFilter(QObject* object, QEvent* event) {
+    if (object == list_ && event->type() == QEvent::KeyPress) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        if (key->modifiers() == Qt::NoModifier && key->key() >= Qt::Key_0 &&
+            key->key() <= Qt::Key_2) {
+            put_chosen(key->key() - Qt::Key_0);
+            return true;
+        }
+    }
+    return Room::eventFilter(object, event);
+}
+
+void CompareRoom::entered() {
+    list_->setFocus();
+    if (!list_->currentIndex().isValid() && picker_->rowCount() > 0)
+        list_->setCurrentIndex(picker_->index(0));
+    compare();
+}
+
+void CompareRoom::copy_table() {
+    QGuiApplication::clipboard()->setText(changes_->csv());
+}
+
+void CompareRoom::add_commands(Commands& commands) {
+    commands.add_menu(QStringLiteral("sets"), tr("&Sets"), QStringLiteral("view"));
+    const auto add = [&](const char* menu, const char* id, const QString& words,
+                         const QList<QKeySequence>& keys, const std::function<void()>& run) {
+        commands.add(QString::fromLatin1(menu),
+                     {QStringLiteral("compare.") + QLatin1String(id), words, keys, run});
+    };
+    add("sets", "first", tr("Chosen swings into the &first set"), {}, [this] { put_chosen(1); });
+    add("sets", "second", tr("Chosen swings into the &second set"), {}, [this] { put_chosen(2); });
+    add("sets", "neither", tr("Chosen swings into &neither"), {}, [this] { put_chosen(0); });
+    add("sets", "split", tr("The golfer's earlier &half against the later"),
+        {QKeySequence(Qt::CTRL | Qt::Key_M)}, [this] { picker_->split(desk_->golfer()); });
+    add("edit", "copy", tr("&Copy the table"), {QKeySequence::Copy}, [this] { copy_table(); });
+    add("file", "save", tr("&Save the table as CSV…"), {QKeySequence::Save}, [this] {
+        shell_.ask_and_save(tr("Save the table"), tr("Table (*.csv)"), [this](const QString& file) {
+            QFile out(file);
+            return out.open(QIODevice::WriteOnly) && out.write(changes_->csv().toUtf8()) > 0;
+        });
+    });
+    add("view", "back", tr("&Back to the Bench"), {QKeySequence(Qt::Key_Escape)},
+        [this] { shell_.enter(QStringLiteral("bench")); });
+}
+
+} // namespace kite::app

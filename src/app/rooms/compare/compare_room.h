@@ -1,0 +1,54 @@
+#pragma once
+
+#include "app/session/desk.h"
+#include "app/shell/room.h"
+
+#include <QPointer>
+
+#include <memory>
+
+class QLabel;
+class QListView;
+class QTableView;
+
+namespace kite::app {
+
+class ChangeTable;
+class SetPicker;
+
+/// Two sets of swings against each other: every measure with its swings, its interval and a
+/// verdict.
+class CompareRoom : public Room {
+    Q_OBJECT
+public:
+    CompareRoom(Shell& shell, std::shared_ptr<Desk> desk);
+    ~CompareRoom() override;
+
+    QString id() const override { return QStringLiteral("compare"); }
+    QString name() const override { return tr("Compare"); }
+    QWidget* view() override { return page_; }
+    void add_commands(Commands& commands) override;
+    void entered() override;
+
+    SetPicker* picker() const { return picker_; }
+    ChangeTable* changes() const { return changes_; }
+
+private:
+    void restyle();
+    void compare();
+    void put_chosen(int set);
+    void copy_table();
+    bool eventFilter(QObject* object, QEvent* event) override;
+
+    Shell& shell_;
+    std::shared_ptr<Desk> desk_;
+    QPointer<QWidget> page_; ///< the window's, once it is in
+    SetPicker* picker_ = nullptr;
+    ChangeTable* changes_ = nullptr;
+    QListView* list_ = nullptr;
+    QTableView* table_ = nullptr;
+    QLabel* title_ = nullptr;
+    QLabel* caution_ = nullptr;
+};
+
+} // namespace kite::app

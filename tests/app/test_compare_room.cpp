@@ -1,0 +1,124 @@
+// The Compare room, driven as a user would.
+
+#include "app/rooms/compare/change_table.h"
+#include "app/rooms/compare/compare_room.h"
+#include "app/rooms/compare/set_picker.h"
+#include "app/theme/units.h"
+#include "app/window_test.h"
+
+#include <QAbstractItemModelTester>
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QLabel>
+#include <QListView>
+#include <QLocale>
+#include <QTableView>
+
+#include <cmath>
+
+using namespace kite;
+using namespace kite::app;
+
+namespace {
+
+class CompareTasks : public WindowTest {
+protected:
+    CompareRoom* room() const { return window->room<CompareRoom>(); }
+    QListView* list() const { return window->findChild<QListView*>(QStringLiteral("set_list")); }
+    QString text_of_label(const char* name) const {
+        return window->findChild<QLabel*>(QString::fromLatin1(name))->text();
+    }
+    void press_on(int row, Qt::Key pressed) {
+        list()->setCurrentIndex(list()->model()->index(row, 0));
+        QTest::keyClick(list(), pressed);
+    }
+    QString cell(int row, int column) const {
+        return room()->changes()->index(row, column).data().toString();
+    }
+    /// A number as it stands in a cell, without what follows it.
+    static double number_in(const QString& text) {
+        QString first = text.split(QStringLiteral(" ±")).first();
+        bool ok = false;
+        const double out = QLocale().toDouble(
+            first.replace(QChar(0x2212), QLatin1Char('-')).remove(QLatin1Char('+')), &ok);
+        return ok ? out : std::nan("");
+    }
+    void expect_differences_agree() const {
+        ASSERT_GT(room()->changes()->rowCount(), 20);
+        for (int row = 0; row < room()->changes()->rowCount(); ++row) {
+            const double first = number_in(cell(row, ChangeTable::Before));
+            const double second = number_in(cell(row, ChangeTable::After));
+            ASSERT_TRUE(std::isfinite(first) && std::isfinite(second)) << row;
+            EXPECT_NEAR(number_in(cell(row, ChangeTable::Difference)), second - first, 1e-6)
+                << cell(row, ChangeTable::Name).toStdString();
+        }
+    }
+};
+
+} // namespace
+
+TEST_F(CompareTasks, SaysWhatToDoBeforeThereAreSets) {
+    window->enter(QStringLiteral("compare"));
+    EXPECT_TRUE(
+        text_of_label("compare_caution").startsWith(QStringLiteral("Open swings on the Bench")));
+    window->enter(QStringLiteral("bench"));
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    EXPECT_TRUE(
+        text_of_label("compare_caution").startsWith(QStringLiteral("Choose swings at the left")));
+    EXPECT_EQ(room()->changes()->rowCount(), 0);
+}
+
+TEST_F(CompareTasks, SetsAreChosenByKeysAndTheTableIsCopied) {
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    for (const int row : {0, 1, 2})
+        press_on(row, Qt::Key_1);
+    for (const int row : {3, 4})
+        press_on(row, Qt::Key_2);
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("3 swings against 2"));
+    EXPECT_TRUE(text_of_label("compare_caution").contains(QStringLiteral("few swings")));
+    expect_differences_agree();
+    press_on(2, Qt::Key_0);
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("2 swings against 2"));
+    EXPECT_EQ(room()->picker()->set_of(2), SetPicker::Set::Neither);
+    ASSERT_TRUE(window->commands().run(QStringLiteral("compare.copy")));
+    const QStringList copied = QGuiApplication::clipboard()->text().split(QLatin1Char('\n'));
+    EXPECT_EQ(copied.size(), room()->changes()->rowCount() + 2) << "a head, the rows, and the end";
+    EXPECT_EQ(copied[1].split(QLatin1Char(',')).size(), 12);
+}
+
+TEST_F(CompareTasks, TheDifferencesAgreeInOtherUnitsToo) {
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("compare.split")));
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("3 swings against 2"));
+    Units::instance().set(Units::Length::Inches, Units::Speed::MilesPerHour);
+    expect_differences_agree();
+    Units::instance().set(Units::Length::Centimetres, Units::Speed::MetresPerSecond);
+}
+
+TEST_F(CompareTasks, LeavesOutWhatIsLeftOutAndSaysWhenClubsDiffer) {
+    open_demo();
+    window->editor()->set_marks(0, {false, true, {}}, QStringLiteral("leave out"));
+    window->enter(QStringLiteral("compare"));
+    for (const int row : {0, 1, 2})
+        press_on(row, Qt::Key_1);
+    for (const int row : {5, 6})
+        press_on(row, Qt::Key_2);
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("2 swings against 2"));
+    EXPECT_TRUE(text_of_label("compare_caution").contains(QStringLiteral("The clubs differ")));
+}
+
+TEST_F(CompareTasks, ModelsKeepTheirRules) {
+    const QAbstractItemModelTester picker(room()->picker(),
+                                          QAbstractItemModelTester::FailureReportingMode::Fatal);
+    const QAbstractItemModelTester changes(room()->changes(),
+                                           QAbstractItemModelTester::FailureReportingMode::Fatal);
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("compare.split")));
+    EXPECT_GT(room()->changes()->rowCount(), 0);
+    window->editor()->remove(0);
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("2 swings against 2"));
+}
