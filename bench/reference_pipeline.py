@@ -1,7 +1,8 @@
 #!/usr/bin/env python3
 """The same pipeline as kite-hinge-cli analyse, written plainly with NumPy and SciPy, as somebody
 would write it: C3D in, moments, sequence with its uncertainty in three conventions, separation by two
-methods, positions at every moment, transition, hinge path, wrist, speeds and legs out.
+methods, positions of trunk, hips, arms and head at every moment, transition, hinge path, wrist, speeds, legs,
+delivery, takeaway and address out.
 bench/whole_process.sh runs both on the same files. What is computed is done the usual way, with
 whole-array operations wherever NumPy has them. Left out: pressure (the captures have no plates) and
 the reading in words.
@@ -431,9 +432,80 @@ def analyse(path_name):
     lift = 100.0 * origins["pelvis"][:, 2]
     transition["pelvis_drop_cm"] = float(lift[down.start : arm_level + 1].min() - np.interp(top, t, lift))
 
+    # Delivery: shaft lean, which way the head goes at the ball, the low point of its arc.
+    shaft = club_s.apply([0.0, 0.0, 1.0])
+    lean = np.degrees(np.arctan2(shaft[:, 0], shaft[:, 2]))
+    near = (t >= impact - 0.03) & (t <= impact)
+    late, way = t[near] - impact, marker("CLB3")[near]
+    last = late > -0.02
+    going = np.array([np.polyfit(late[last], way[last, axis], 4)[3] for axis in range(3)])
+    arc, arc_cov = np.polyfit(way[:, 0] - np.polyfit(late, way[:, 0], 2)[2], way[:, 2], 2, cov=True)
+    delivery = {"shaft_lean_deg": float(np.interp(impact, t, lean)),
+                "attack_deg": float(np.degrees(np.arctan2(going[2], np.hypot(going[0], going[1])))),
+                "path_deg": float(np.degrees(np.arctan2(-going[1], going[0]))),
+                "low_point_cm": float(-50.0 * arc[1] / arc[0]),
+                "low_point_u_cm": float(100.0 * np.sqrt(arc_cov[1, 1]) / (2.0 * arc[0]))}
+
+    # Who starts back first: the last moment at which a part is as good as still.
+    starts = {}
+    for part, rotation in rotations.items():
+        turning_speed = np.linalg.norm(angular_velocity(rotation, rate), axis=1)
+        swung = int(np.argmax(turning_speed[: int(top * rate)]))
+        at_rest = np.nonzero(turning_speed[:swung] < 0.05 * turning_speed[swung])[0]
+        starts[part] = float(t[at_rest[-1]]) if len(at_rest) else np.nan
+    takeaway_values = {part + "_start_ms": 1000.0 * (starts["club"] - starts[part]) for part in parts[:3]}
+
+    # Arms and head against the trunk, hips against address and ankles, spine and pelvis from the front.
+    head_cluster = np.stack([marker(name) for name in ("LFHD", "RFHD", "LBHD", "RBHD")], axis=1)
+    head_turn = smooth_rotations(follow(head_cluster, np.array([still(name) for name in
+                                                                ("LFHD", "RFHD", "LBHD", "RBHD")])), 10.0, rate)
+    head_place = low_pass(head_cluster.mean(axis=1), 10.0, rate)
+    head_place = 100.0 * (head_place - head_place[calm[0] : calm[1]].mean(axis=0))
+    upper_arm = low_pass(marker("LELB") - marker("LSHO"), cut_arm, rate)
+    forearm = pointing(wrist - marker("LELB"))
+    forearm_s = smooth_rotations(forearm, best_cutoff(forearm.as_quat()[around], rate, 8.0, 20.0), rate, impact)
+    trail_wrist = 0.5 * (marker("RWRA") + marker("RWRB"))
+    trail_arm = pointing(trail_wrist - marker("RSHO"))
+    trail_arm_s = smooth_rotations(trail_arm, best_cutoff(trail_arm.as_quat()[around], rate, 8.0, 20.0), rate, impact)
+    along_forearm = -forearm_s.apply([0.0, 0.0, 1.0])
+    elbow = np.degrees(np.arccos(np.clip(np.sum(upper_arm * along_forearm, axis=1)
+                                         / np.linalg.norm(upper_arm, axis=1), -1.0, 1.0)))
+    in_torso = rotations["torso"].inv().apply(-arm_s.apply([0.0, 0.0, 1.0]))
+    torso_place = low_pass(0.5 * (marker("CLAV") + marker("C7")), cutoffs["torso"], rate)
+    trail_thigh = hips["trail"] - low_pass(marker("RKNE"), 10.0, rate)
+    trail_shank = low_pass(marker("RKNE") - marker("RANK"), 10.0, rate)
+    ankles = {"lead": low_pass(marker("LANK"), 10.0, rate), "trail": low_pass(marker("RANK"), 10.0, rate)}
+    series = {
+        "lead_elbow_flex_deg": elbow,
+        "arm_across_deg": np.degrees(np.arctan2(-in_torso[:, 0], -in_torso[:, 1])),
+        "hand_height_cm": 100.0 * (low_pass(wrist, cut_arm, rate)[:, 2] - torso_place[:, 2]),
+        "head_sway_cm": head_place[:, 0], "head_lift_cm": head_place[:, 2],
+        "head_turn_deg": np.degrees(np.unwrap(head_turn.as_euler("ZYX")[:, 0])),
+        "trail_arm_up": -trail_arm_s.apply([0.0, 0.0, 1.0])[:, 2],
+        "trail_knee_flex_deg": np.degrees(np.arccos(np.clip(
+            np.sum(trail_thigh * trail_shank, axis=1) / np.linalg.norm(trail_thigh, axis=1)
+            / np.linalg.norm(trail_shank, axis=1), -1.0, 1.0)))}
+    for part, key in (("pelvis", "pelvis_lean_deg"), ("torso", "spine_lean_deg")):
+        own_up = rotations[part].apply([0.0, 0.0, 1.0])
+        series[key] = np.degrees(np.arctan2(own_up[:, 0], own_up[:, 2]))
+    for name, place in hips.items():
+        rest = place[calm[0] : calm[1]].mean(axis=0)
+        series[name + "_hip_depth_cm"] = 100.0 * (place[:, 1] - rest[1])
+        series[name + "_hip_lift_cm"] = 100.0 * (place[:, 2] - rest[2])
+        sign = 1.0 if name == "lead" else -1.0
+        series[name + "_hip_beyond_ankle_cm"] = 100.0 * sign * (place[:, 0] - ankles[name][:, 0])
+    for part, rotation in rotations.items():
+        omega = angular_velocity(rotation, rate)
+        series[part + "_rate_deg_s"] = np.degrees(np.linalg.norm(
+            omega if part in ("pelvis", "torso") else without_roll(omega, rotation), axis=1))
+    feet = {name: place[calm[0] : calm[1]].mean(axis=0) for name, place in ankles.items()}
+    ball = marker("CLB3")[calm[0] : calm[1], 0].mean()
+    address = {"stance_cm": float(100.0 * np.linalg.norm(feet["lead"] - feet["trail"])),
+               "ball_place": float((ball - feet["trail"][0]) / (feet["lead"][0] - feet["trail"][0]))}
+
     positions = {}
     for name, when in events.items():
-        at_moment = {}
+        at_moment = {key: float(np.interp(when, t, values)) for key, values in series.items()}
         for p in ("pelvis", "torso"):
             for key, column in zip(("turn", "side_tilt", "forward_bend"), angles[p].T):
                 at_moment[f"{p}_{key}_deg"] = float(np.interp(when, t, column))
@@ -452,6 +524,7 @@ def analyse(path_name):
         "legs": {"lead_knee_straightening_t": t[flexed]}, "wrist": wrist_values,
         "plane": {"inclination_deg": float(np.degrees(np.arccos(abs(normal[2]))))},
         "speed": {"hands_m_s": hands, "club_head_m_s": club_head, "ratio": hands / club_head},
+        "delivery": delivery, "takeaway": takeaway_values, "address": address,
         "tempo": {"backswing_s": top - takeaway, "downswing_s": impact - top},
     }
 
