@@ -53,47 +53,43 @@ void say_broken(Record::Work& work, std::vector<Finding>& findings) {
     work.rows.broken.clear();
 }
 
-} // namespace
-
-Outcome<std::vector<Row>> Record::swings(const Wanted& wanted) {
+/// Swings for which a condition holds, in the order in which they came, completed.
+Outcome<std::vector<Row>> swings_where(Record::Work& work, const std::string& where,
+                                       const QVariantList& values) {
     auto out = guarded<std::vector<Row>>([&] {
-        std::string where = wanted.in_bin ? "deleted IS NOT NULL" : "deleted IS NULL";
-        QVariantList values;
-        if (!wanted.golfer.empty()) {
-            where += " AND golfer_id IN (SELECT id FROM golfer WHERE name = ?)";
-            values.push_back(text(wanted.golfer).simplified());
-        }
-        if (!wanted.lesson.empty()) {
-            where += " AND lesson_id IN (SELECT id FROM lesson WHERE name = ?)";
-            values.push_back(text(wanted.lesson).simplified());
-        }
-        if (!wanted.words.empty()) {
-            const auto condition = Search::condition(wanted.words);
-            where += " AND " + condition.sql;
-            values.push_back(condition.value);
-        }
-        auto rows = work_->rows.all(table_of("swing"), where + " ORDER BY created, id", values);
-        Completing complete(*work_);
+        auto rows = work.rows.all(table_of("swing"), where + " ORDER BY created, id", values);
+        Completing complete(work);
         for (Row& row : rows)
             complete(row);
         return rows;
     });
-    say_broken(*work_, out.findings);
+    say_broken(work, out.findings);
     return out;
 }
 
+} // namespace
+
+Outcome<std::vector<Row>> Record::swings(const Wanted& wanted) {
+    std::string where = wanted.in_bin ? "deleted IS NOT NULL" : "deleted IS NULL";
+    QVariantList values;
+    if (!wanted.golfer.empty()) {
+        where += " AND golfer_id IN (SELECT id FROM golfer WHERE name = ?)";
+        values.push_back(text(wanted.golfer).simplified());
+    }
+    if (!wanted.lesson.empty()) {
+        where += " AND lesson_id IN (SELECT id FROM lesson WHERE name = ?)";
+        values.push_back(text(wanted.lesson).simplified());
+    }
+    if (!wanted.words.empty()) {
+        const auto condition = Search::condition(wanted.words);
+        where += " AND " + condition.sql;
+        values.push_back(condition.value);
+    }
+    return swings_where(*work_, where, values);
+}
+
 Outcome<std::vector<Row>> Record::swings_of_lesson(const std::string& lesson_id) {
-    auto out = guarded<std::vector<Row>>([&] {
-        auto rows = work_->rows.all(table_of("swing"),
-                                    "lesson_id = ? AND deleted IS NULL ORDER BY created, id",
-                                    {text(lesson_id)});
-        Completing complete(*work_);
-        for (Row& row : rows)
-            complete(row);
-        return rows;
-    });
-    say_broken(*work_, out.findings);
-    return out;
+    return swings_where(*work_, "lesson_id = ? AND deleted IS NULL", {text(lesson_id)});
 }
 
 Outcome<Row> Record::swing(const std::string& id) {
