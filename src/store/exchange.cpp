@@ -5,8 +5,9 @@
 #include "store/work.h"
 
 #include <QByteArray>
-#include <QSqlError>
 
+#include <algorithm>
+#include <functional>
 #include <list>
 #include <set>
 #include <zip.h>
@@ -27,7 +28,61 @@ struct ZipClose {
 };
 using Zip = std::unique_ptr<zip_t, ZipClose>;
 
-/// A ZIP being made in memory's reach: its parts live until it is closed.
+/// Bytes of a ZIP's part that are fetched when their turn comes, so that one of them at a time is
+/// in memory. See zip_source_function(3).
+struct Part {
+    std::function<std::string()> fetch;
+    std::size_t size = 0;
+    std::string bytes = {};
+    std::size_t at = 0;
+    std::string failed = {}; ///< why it could not be fetched
+
+    static zip_int64_t call(void* user, void* data, zip_uint64_t length, zip_source_cmd_t command) {
+        auto& part = *static_cast<Part*>(user);
+        switch (command) {
+        case ZIP_SOURCE_OPEN:
+            part.at = 0;
+            try {
+                part.bytes = part.fetch();
+            } catch (const std::exception& error) {
+                part.failed = error.what();
+                return -1;
+            }
+            return 0;
+        case ZIP_SOURCE_READ: {
+            const std::size_t count = std::min<std::size_t>(length, part.bytes.size() - part.at);
+            part.bytes.copy(static_cast<char*>(data), count, part.at);
+            part.at += count;
+            return static_cast<zip_int64_t>(count);
+        }
+        case ZIP_SOURCE_CLOSE:
+            part.bytes = {};
+            return 0;
+        case ZIP_SOURCE_STAT: {
+            auto* stat = static_cast<zip_stat_t*>(data);
+            zip_stat_init(stat);
+            stat->size = part.size;
+            stat->valid = ZIP_STAT_SIZE;
+            return sizeof(zip_stat_t);
+        }
+        case ZIP_SOURCE_ERROR: {
+            auto* codes = static_cast<int*>(data);
+            codes[0] = ZIP_ER_READ;
+            codes[1] = 0;
+            return 2 * sizeof(int);
+        }
+        case ZIP_SOURCE_FREE:
+            return 0; // the writer's
+        case ZIP_SOURCE_SUPPORTS:
+            return zip_source_make_command_bitmap(ZIP_SOURCE_OPEN, ZIP_SOURCE_READ,
+                                                  ZIP_SOURCE_CLOSE, ZIP_SOURCE_STAT,
+                                                  ZIP_SOURCE_ERROR, ZIP_SOURCE_FREE, -1);
+        default:
+            return -1;
+        }
+    }
+};
+
 class ZipWriter {
 public:
     explicit ZipWriter(const std::filesystem::path& path) : path_(path) {
@@ -36,19 +91,26 @@ public:
         if (!zip_)
             fail_to_write();
     }
-    void add(const std::string& name, std::string bytes) {
-        parts_.push_back(std::move(bytes));
-        zip_source_t* source =
-            zip_source_buffer(zip_.get(), parts_.back().data(), parts_.back().size(), 0);
+    void add(const std::string& name, std::size_t size, std::function<std::string()> fetch) {
+        parts_.push_back({std::move(fetch), size});
+        zip_source_t* source = zip_source_function(zip_.get(), &Part::call, &parts_.back());
         if (source == nullptr ||
             zip_file_add(zip_.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) < 0) {
             zip_source_free(source);
             fail_to_write();
         }
     }
+    void add(const std::string& name, std::string bytes) {
+        const std::size_t size = bytes.size();
+        add(name, size, [bytes = std::move(bytes)] { return bytes; });
+    }
     void close() {
-        if (zip_close(zip_.get()) != 0)
+        if (zip_close(zip_.get()) != 0) {
+            for (const Part& part : parts_)
+                if (!part.failed.empty())
+                    fail("damaged", part.failed + " Nothing was written.", "Use a backup.");
             fail_to_write();
+        }
         (void)zip_.release();
     }
 
@@ -58,7 +120,7 @@ private:
              "Look whether there is room, and whether you may write there.");
     }
     std::filesystem::path path_;
-    std::list<std::string> parts_;
+    std::list<Part> parts_; ///< where they are told to be
     Zip zip_;
 };
 
@@ -244,10 +306,16 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
                 const std::string sha256 = swing.at("sha256").get<std::string>();
                 if (!captures.insert(sha256).second)
                     continue;
-                auto bytes = capture(sha256);
-                if (!bytes.ok())
-                    throw StoreError(bytes.findings.front());
-                zip.add("captures/" + sha256, std::move(bytes.value));
+                const auto size = static_cast<std::size_t>(
+                    work_->connection
+                        ->value("SELECT size FROM capture WHERE sha256 = ?", {text(sha256)})
+                        .toULongLong());
+                zip.add("captures/" + sha256, size, [this, sha256] {
+                    auto bytes = capture(sha256);
+                    if (!bytes.ok())
+                        throw StoreError(bytes.findings.front());
+                    return std::move(bytes.value);
+                });
             }
             zip.add("record.json", json.dump(1));
             zip.add("swings.csv", csv_of(swings));

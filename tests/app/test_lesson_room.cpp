@@ -3,6 +3,7 @@
 #include "app/rooms/lesson/golfer_panel.h"
 #include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/lesson/swing_table.h"
+#include "app/rooms/practice/practice_room.h"
 #include "app/session/record_keeper.h"
 #include "app/window_test.h"
 #include "store/record.h"
@@ -181,6 +182,30 @@ TEST_F(RecordTasks, KeepsWhatIsKnownOfAGolferAndAssumesNothing) {
     EXPECT_EQ(golfer.at("limits"), "[\"low-back\"]");
     for (const char* column : {"mass_kg", "face", "goal", "film_consent", "injuries"})
         EXPECT_EQ(golfer.at(column), nullptr) << column;
+}
+
+TEST_F(RecordTasks, WhatIsKnownOfAGolferCountsForReadingAndPlan) {
+    lesson_of_two();
+    EXPECT_EQ(window->model()->rules()->face, FaceHabit::Square);
+    auto* face = child<QComboBox>("face");
+    // The same name stands in another room too.
+    for (QComboBox* box : window->findChildren<QComboBox*>(QStringLiteral("face")))
+        if (box->isVisible())
+            face = box;
+    face->setFocus();
+    QTest::keyClick(face, Qt::Key_Down);
+    QTest::keyClick(face, Qt::Key_Down);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(window->model()->rules()->face, FaceHabit::Shut);
+    QTest::mouseClick(child<QCheckBox>("limit_low-back"), Qt::LeftButton);
+    ASSERT_TRUE(kept());
+    window->enter(QStringLiteral("bench"));
+    window->select(0);
+    window->enter(QStringLiteral("practice"));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("practice.make")));
+    const auto& plan = window->room<PracticeRoom>()->keeper().plan();
+    ASSERT_TRUE(plan);
+    EXPECT_EQ(plan->wish.limits, std::vector<std::string>{"low-back"});
 }
 
 TEST_F(RecordTasks, FindsEverythingAgainAfterTheNextStart) {

@@ -441,6 +441,7 @@ TEST_F(TheRecord, GoesOutAndInWithoutLoss) {
         {{"swing_id", ids[0]}, {"fault", "cast"}, {"overruled", 1}, {"reason", "a drill"}});
     ASSERT_TRUE(record->export_golfer("Ottoline Vroom", folder.path("out.zip")).empty());
     EXPECT_TRUE(has_code(record->export_golfer("Nobody", folder.path("no.zip")), "no-such-golfer"));
+    EXPECT_FALSE(std::filesystem::exists(folder.path("no.zip")));
     const auto other = open(Opening::Write, "other.db");
     const auto first = other->import_golfers(folder.path("out.zip"));
     ASSERT_TRUE(first.ok()) << first.findings[0].what;
@@ -462,6 +463,19 @@ TEST_F(TheRecord, GoesOutAndInWithoutLoss) {
     EXPECT_EQ(other->import_golfers(folder.path("later.zip")).value.rows, 1U);
     EXPECT_EQ(other->import_golfers(folder.path("out.zip")).value.rows, 0U);
     EXPECT_EQ(other->swing(ids[0]).value.at("note"), "later");
+}
+
+TEST_F(TheRecord, ExportsNothingWhereACaptureIsDamaged) {
+    fill(*open());
+    {
+        Connection raw(folder.path("record.db"), Access::Write);
+        raw.run("UPDATE capture SET data = zeroblob(100)");
+    }
+    const auto said = open()->export_golfer("Ottoline Vroom", folder.path("out.zip"));
+    ASSERT_TRUE(has_code(said, "damaged"));
+    EXPECT_NE(said[0].what.find("Nothing was written"), std::string::npos);
+    EXPECT_FALSE(std::filesystem::exists(folder.path("out.zip")));
+    EXPECT_FALSE(std::filesystem::exists(folder.path("out.zip.part")));
 }
 
 TEST_F(TheRecord, TakesNothingFromADamagedZip) {

@@ -30,6 +30,11 @@ public:
     /// What the golfer wants most.
     void set_goal(Goal goal, const QString& what);
 
+    /// What is known of a golfer of the record counts from here on: face habit and goal for the
+    /// readings, what must be spared for the plans. What is not said changes nothing.
+    void know_golfer(const store::Row& golfer);
+    const std::vector<std::string>& limits_of_golfer() const { return limits_; }
+
     /// Which swing is looked at, in words: golfer, number, note.
     const QString& caption() const { return caption_; }
     const QString& golfer() const { return golfer_; } ///< empty: nobody said
@@ -59,6 +64,7 @@ private:
     SchoolShelf schools_;
     QString golfer_;
     QString caption_;
+    std::vector<std::string> limits_; ///< of the golfer who is known, keys of the drill book
     QString own_record_ = QString::fromStdString(store::Record::usual_place().string());
 };
 

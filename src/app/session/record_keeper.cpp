@@ -116,17 +116,17 @@ void RecordKeeper::open(const QString& path) {
         Findings findings = found.findings;
         RecordView view;
         work->record = std::move(found.value);
-        if (work->record) {
-            const auto backed = work->record->back_up_daily();
-            findings.insert(findings.end(), backed.begin(), backed.end());
+        if (work->record)
             view = read_view(*work->record, {}, findings);
-        }
         QMetaObject::invokeMethod(this, [this, view, findings, ok = work->record != nullptr] {
             trouble_ = ok || findings.empty() ? QString()
                                               : QString::fromStdString(text_of(findings.front()));
             show(view, findings);
-            if (ok)
+            if (ok) {
                 emit opened();
+                // A large one takes its time: what is there is seen meanwhile.
+                ask([](store::Record& record) { return record.back_up_daily(); });
+            }
             end_work();
         });
     });

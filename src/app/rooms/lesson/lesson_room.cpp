@@ -151,6 +151,11 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(panel_, &GolferPanel::edit_wanted, this,
             [this](const Row& values, const QString& what) {
                 edit(QStringLiteral("golfer"), golfer_, values, what);
+                if (const Row* golfer = desk_->record().golfer(golfer_)) {
+                    Row known = *golfer;
+                    known.update(values);
+                    desk_->know_golfer(known);
+                }
             });
     connect(swings_, &SwingTable::edit_wanted, this,
             [this](const QString& swing, const Row& values, const QString& what) {
@@ -351,6 +356,8 @@ void LessonRoom::choose_golfer(const QString& id) {
     if (id == golfer_)
         return;
     golfer_ = id;
+    if (const Row* golfer = desk_->record().golfer(id))
+        desk_->know_golfer(*golfer);
     const auto lessons = desk_->record().lessons_of(id);
     // The newest one is gone on with only if it is of today.
     const QString today = QDate::currentDate().toString(Qt::ISODate);

@@ -18,6 +18,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <boost/date_time/gregorian/gregorian_types.hpp>
 
 namespace kite::app {
@@ -207,6 +208,13 @@ void PlanPanel::restyle() {
     cautions_->setFont(theme.font(12));
     days_->setMinimumHeight(theme.scaled(210));
     setFixedWidth(theme.scaled(405));
+}
+
+void PlanPanel::spare(const std::vector<std::string>& limits) {
+    for (QCheckBox* box : limits_)
+        if (std::find(limits.begin(), limits.end(), box->objectName().toStdString()) !=
+            limits.end())
+            box->setChecked(true);
 }
 
 PlanWish PlanPanel::wish() const {

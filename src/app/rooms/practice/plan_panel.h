@@ -23,6 +23,8 @@ public:
     PlanPanel(PlanKeeper* keeper, const DrillBook* book, QWidget* parent = nullptr);
 
     PlanWish wish() const; ///< as the controls stand
+    /// Ticks what must be spared, beside what is ticked already.
+    void spare(const std::vector<std::string>& limits);
     void tick(const Date& day);
 
 signals:

@@ -92,6 +92,7 @@ void PracticeRoom::make_plan_for_first_fix() {
         return;
     }
     const LoadedSwing& swing = *desk_->shown().swing();
+    panel_->spare(desk_->limits_of_golfer());
     auto made = make_plan(swing.reading, book(), swing.rules->school.drills, panel_->wish());
     if (!made.ok()) {
         say(tr("There is no plan for this"), made.findings);
