@@ -28,10 +28,11 @@ Row columns_of(const SwingMarks& marks, const std::map<Moment, double>& moved_s)
 
 RecordLink::RecordLink(SwingListModel* swings, RecordKeeper* keeper, QObject* parent)
     : QObject(parent), swings_(swings), keeper_(keeper) {
-    connect(swings_, &SwingListModel::swing_loaded, this, [this](int row) {
+    connect(swings_, &SwingListModel::swing_loaded, this, &RecordLink::tell);
+    // What is opened is seen first, and kept when nothing is left to read.
+    connect(swings_, &SwingListModel::all_loaded, this, [this] {
         if (keeper_->keeps_what_is_opened())
             keep_ready();
-        tell(row);
     });
     connect(swings_, &SwingListModel::marks_changed, this, &RecordLink::tell);
     connect(keeper_, &RecordKeeper::kept, this, [this](int id, const QString& swing) {
