@@ -107,6 +107,8 @@ QVariant ChangeTable::data(const QModelIndex& index, int role) const {
         return tr("Mean and standard deviation of %n swings", nullptr,
                   static_cast<int>(summary.count));
     }
+    if (role == Qt::ToolTipRole && index.column() == Name)
+        return text_at(change, Name);
     if (role == Qt::ToolTipRole && index.column() == Verdict)
         return tr(
             "Real: false discoveries are kept under 5 % over all measures. Not shown: there are "

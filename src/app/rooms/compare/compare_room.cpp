@@ -78,14 +78,15 @@ CompareRoom::~CompareRoom() {
 
 void CompareRoom::restyle() {
     const Theme& theme = Theme::instance();
-    list_->setFixedWidth(theme.scaled(230));
+    list_->setFixedWidth(theme.scaled(190));
     table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    const int widths[] = {250, 100, 100, 76, 116, 190, 120};
+    const int widths[] = {190, 98, 98, 66, 114, 60, 122};
     for (int column = 0; column < ChangeTable::Count; ++column)
         table_->setColumnWidth(column, theme.scaled(widths[column]));
-    table_->horizontalHeader()->setStretchLastSection(true);
+    // The picture takes what is left: verdicts are seen in a small window too.
+    table_->horizontalHeader()->setSectionResizeMode(ChangeTable::Picture, QHeaderView::Stretch);
 }
 
 void CompareRoom::compare() {
