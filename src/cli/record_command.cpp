@@ -71,30 +71,36 @@ struct AddArguments : AnalysisArguments {
     std::string lesson;
 };
 
+/// Every option of which a result depends, by its name in the record: one list for writing and
+/// reading.
+template <class Arguments, class Visit>
+void visit_told(Arguments& arguments, const Visit& visit) {
+    visit("handed", arguments.handed);
+    visit("club", arguments.club);
+    visit("convention", arguments.convention);
+    visit("separation", arguments.separation);
+    visit("top", arguments.top);
+    visit("cutoffs", arguments.cutoffs);
+    visit("up", arguments.up);
+    visit("target", arguments.target);
+    visit("target_deg", arguments.target_deg);
+    visit("names", arguments.names);
+    visit("swing", arguments.swing);
+    visit("school", arguments.school);
+    visit("face", arguments.face);
+    visit("goal", arguments.goal);
+}
+
 /// What was said of the files, as far as it is not the usual.
 std::string told_of(const AnalysisArguments& arguments) {
-    const AnalysisArguments usual;
+    Row usual = Row::object();
+    const AnalysisArguments nothing_said;
+    visit_told(nothing_said, [&](const char* key, const auto& value) { usual[key] = value; });
     Row out = Row::object();
-    const auto tell = [&](const char* key, const auto& value, const auto& usual_value) {
-        if (value != usual_value)
+    visit_told(arguments, [&](const char* key, const auto& value) {
+        if (Row(value) != usual.at(key))
             out[key] = value;
-    };
-#define KITE_TELL(name) tell(#name, arguments.name, usual.name)
-    KITE_TELL(handed);
-    KITE_TELL(club);
-    KITE_TELL(convention);
-    KITE_TELL(separation);
-    KITE_TELL(top);
-    KITE_TELL(cutoffs);
-    KITE_TELL(up);
-    KITE_TELL(target);
-    KITE_TELL(target_deg);
-    KITE_TELL(names);
-    KITE_TELL(swing);
-    KITE_TELL(school);
-    KITE_TELL(face);
-    KITE_TELL(goal);
-#undef KITE_TELL
+    });
     return out.empty() ? std::string() : out.dump(-1, ' ', false, Row::error_handler_t::replace);
 }
 
@@ -102,30 +108,14 @@ std::string told_of(const AnalysisArguments& arguments) {
 AnalysisArguments arguments_told(const std::string& told) {
     AnalysisArguments out;
     const Row json = Row::parse(told, nullptr, false);
-    const auto hear = [&](const char* key, auto& value) {
+    visit_told(out, [&](const char* key, auto& value) {
         if (!json.is_object() || !json.contains(key))
             return;
         try {
             json.at(key).get_to(value);
         } catch (const Row::exception&) { // stays the usual
         }
-    };
-#define KITE_HEAR(name) hear(#name, out.name)
-    KITE_HEAR(handed);
-    KITE_HEAR(club);
-    KITE_HEAR(convention);
-    KITE_HEAR(separation);
-    KITE_HEAR(top);
-    KITE_HEAR(cutoffs);
-    KITE_HEAR(up);
-    KITE_HEAR(target);
-    KITE_HEAR(target_deg);
-    KITE_HEAR(names);
-    KITE_HEAR(swing);
-    KITE_HEAR(school);
-    KITE_HEAR(face);
-    KITE_HEAR(goal);
-#undef KITE_HEAR
+    });
     return out;
 }
 

@@ -7,11 +7,6 @@ namespace kite::store {
 
 namespace {
 
-std::string text_in(const Row& row, const char* column) {
-    const auto found = row.find(column);
-    return found == row.end() || !found->is_string() ? std::string() : found->get<std::string>();
-}
-
 /// A swing with the names of its golfer and lesson and the version of its result.
 class Completing {
 public:

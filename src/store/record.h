@@ -17,6 +17,9 @@ class Connection;
 
 using Row = nlohmann::json;
 
+/// The text in a column; empty where there is none.
+std::string text_in(const Row& row, const char* column);
+
 enum class Opening {
     Read, ///< nothing is written; a record that is not there is an empty one
     Write ///< made if it is not there

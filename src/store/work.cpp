@@ -46,14 +46,10 @@ void Record::Work::change(const Table& table, const Row& row, const std::string&
         index_all_of(table.name + "_id", key);
 }
 
-namespace {
-
 std::string text_in(const Row& row, const char* column) {
     const auto found = row.find(column);
     return found == row.end() || !found->is_string() ? std::string() : found->get<std::string>();
 }
-
-} // namespace
 
 void Record::Work::index(const Row& swing, bool known) {
     std::string words;

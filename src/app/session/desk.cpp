@@ -32,18 +32,13 @@ void Desk::set_goal(Goal goal, const QString& what) {
 }
 
 void Desk::know_golfer(const store::Row& golfer) {
-    const auto text_in = [&](const char* column) {
-        const auto found = golfer.find(column);
-        return found == golfer.end() || !found->is_string() ? std::string()
-                                                            : found->get<std::string>();
-    };
     Rules now = *rules();
-    now.face = find_face(text_in("face")).value_or(now.face);
-    now.goal = find_goal(text_in("goal")).value_or(now.goal);
+    now.face = find_face(store::text_in(golfer, "face")).value_or(now.face);
+    now.goal = find_goal(store::text_in(golfer, "goal")).value_or(now.goal);
     if (now.face != rules()->face || now.goal != rules()->goal)
         lesson_.swings()->set_rules(std::make_shared<const Rules>(std::move(now)));
     limits_.clear();
-    const auto limits = store::Row::parse(text_in("limits"), nullptr, false);
+    const auto limits = store::Row::parse(store::text_in(golfer, "limits"), nullptr, false);
     if (limits.is_array())
         for (const auto& limit : limits)
             if (limit.is_string())

@@ -4,6 +4,7 @@
 #include "store/measured.h"
 
 #include <algorithm>
+#include <map>
 
 namespace kite::app {
 
@@ -13,22 +14,24 @@ std::string utf8(const QString& text) {
     return text.toStdString();
 }
 
-QString text_in(const Row& row, const char* column) {
-    const auto found = row.find(column);
-    return found == row.end() || !found->is_string()
-               ? QString()
-               : QString::fromStdString(found->get<std::string>());
-}
-
-/// How open the pelvis is at impact, from the kept result.
+/// How open the pelvis is at impact, with its standard uncertainty, from the kept result.
 Row open_at_impact(store::Record& record, const std::string& swing) {
     const auto result = record.result(swing);
     const Row json = Row::parse(result.value.json, nullptr, false);
-    const Row::json_pointer place("/positions/impact/pelvis_turn_deg");
-    return json.is_object() && json.contains(place) ? json.at(place) : Row();
+    Row out{{"open_at_impact_deg", nullptr}, {"open_at_impact_u_deg", nullptr}};
+    for (const auto& [column, key] : {std::pair{"open_at_impact_deg", "pelvis_turn_deg"},
+                                      std::pair{"open_at_impact_u_deg", "pelvis_turn_u_deg"}}) {
+        const Row::json_pointer place(std::string("/positions/impact/") + key);
+        if (json.is_object() && json.contains(place))
+            out[column] = json.at(place);
+    }
+    return out;
 }
 
-RecordView read_view(store::Record& record, const std::string& lesson,
+/// What was read of results, by swing and the version they were given under.
+using Openings = std::map<std::pair<std::string, std::string>, Row>;
+
+RecordView read_view(store::Record& record, const std::string& lesson, Openings& known,
                      std::vector<Finding>& findings) {
     RecordView out;
     const auto take = [&](auto outcome) {
@@ -39,8 +42,13 @@ RecordView read_view(store::Record& record, const std::string& lesson,
     out.lessons = take(record.rows("lesson"));
     if (!lesson.empty())
         out.swings = take(record.swings_of_lesson(lesson));
-    for (Row& swing : out.swings)
-        swing["open_at_impact_deg"] = open_at_impact(record, swing.at("id").get<std::string>());
+    for (Row& swing : out.swings) {
+        const std::string id = swing.at("id").get<std::string>();
+        const auto key = std::pair(id, swing.at("results_version").dump());
+        if (known.count(key) == 0)
+            known[key] = open_at_impact(record, id);
+        swing.update(known[key]);
+    }
     return out;
 }
 
@@ -88,6 +96,7 @@ SwingRequest request_of(const Row& swing, std::string bytes) {
 /// Its record belongs to the thread it lives on.
 struct RecordKeeper::Work : QObject {
     std::unique_ptr<store::Record> record;
+    Openings openings;
 };
 
 RecordKeeper::RecordKeeper(QObject* parent) : QObject(parent), work_(new Work) {
@@ -117,7 +126,7 @@ void RecordKeeper::open(const QString& path) {
         RecordView view;
         work->record = std::move(found.value);
         if (work->record)
-            view = read_view(*work->record, {}, findings);
+            view = read_view(*work->record, {}, work->openings, findings);
         QMetaObject::invokeMethod(this, [this, view, findings, ok = work->record != nullptr] {
             trouble_ = ok || findings.empty() ? QString()
                                               : QString::fromStdString(text_of(findings.front()));
@@ -144,7 +153,7 @@ void RecordKeeper::ask(const std::function<Findings(store::Record&)>& work,
             return;
         }
         Findings findings = work(*on_thread->record);
-        RecordView view = read_view(*on_thread->record, lesson, findings);
+        RecordView view = read_view(*on_thread->record, lesson, on_thread->openings, findings);
         QMetaObject::invokeMethod(this, [this, view, findings, then] {
             show(view, findings);
             if (then)

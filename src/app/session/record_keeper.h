@@ -17,8 +17,13 @@ namespace kite::app {
 
 using store::Row;
 
+/// The text in a column of a row; empty where there is none.
+inline QString text_in(const Row& row, const char* column) {
+    return QString::fromStdString(store::text_in(row, column));
+}
+
 /// What of the record is on screen. Rows are those of the store; of swings with "golfer", "lesson",
-/// "results_version" and "open_at_impact_deg" (null: not measured).
+/// "results_version", "open_at_impact_deg" and "open_at_impact_u_deg" (null: not measured).
 struct RecordView {
     std::vector<Row> golfers;
     std::vector<Row> lessons;

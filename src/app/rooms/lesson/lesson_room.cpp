@@ -29,13 +29,6 @@ namespace kite::app {
 
 namespace {
 
-QString text_in(const Row& row, const char* column) {
-    const auto found = row.find(column);
-    return found == row.end() || !found->is_string()
-               ? QString()
-               : QString::fromStdString(found->get<std::string>());
-}
-
 QString day_text(const Row& lesson) {
     const QDate day = QDate::fromString(text_in(lesson, "day"), Qt::ISODate);
     const QString date =

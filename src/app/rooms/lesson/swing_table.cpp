@@ -33,13 +33,6 @@ const std::vector<BallWord>& strike_words() {
 
 namespace {
 
-QString text_in(const Row& row, const char* column) {
-    const auto found = row.find(column);
-    return found == row.end() || !found->is_string()
-               ? QString()
-               : QString::fromStdString(found->get<std::string>());
-}
-
 /// The word of a key in the user's language; what is no key is shown as it stands.
 QString word_of(const std::vector<BallWord>& words, const QString& key) {
     for (const BallWord& word : words)
@@ -153,6 +146,10 @@ QVariant SwingTable::data(const QModelIndex& index, int role) const {
                        : QString();
         return text_at(swing, index.row(), index.column());
     }
+    if (role == Qt::ToolTipRole && index.column() == Measured &&
+        swing.at("open_at_impact_u_deg").is_number())
+        return tr("± %1° (standard uncertainty)")
+            .arg(number_text(swing.at("open_at_impact_u_deg").get<double>(), 1));
     if (role == Qt::ToolTipRole && index.column() == File)
         return text_in(swing, "origin");
     if (role == Qt::TextAlignmentRole &&
