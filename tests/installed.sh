@@ -25,6 +25,7 @@ cd "$place"
 bin=$place/usr/bin
 "$bin/kite-hinge-cli" simulate --seed 1 swing.csv >/dev/null
 "$bin/kite-hinge-cli" analyse --json swing.csv | grep -q '"events"' || fail "the command line gives no result"
+"$bin/kite-hinge-cli" report swing.csv --out report.pdf && head -c 5 report.pdf | grep -q '%PDF-' || fail "no PDF"
 QT_QPA_PLATFORM=offscreen HOME=$place "$bin/kite-hinge" --demo --shot demo.png
 QT_QPA_PLATFORM=offscreen HOME=$place "$bin/kite-hinge" --shot empty.png
 [ -s demo.png ] || fail "no picture of the demo"

@@ -16,6 +16,7 @@ void add_convert(CLI::App& app, std::function<int()>& run);
 void add_diagnose(CLI::App& app, std::function<int()>& run);
 void add_plan(CLI::App& app, std::function<int()>& run);
 void add_record(CLI::App& app, std::function<int()>& run);
+void add_report(CLI::App& app, std::function<int()>& run);
 void add_simulate(CLI::App& app, std::function<int()>& run);
 
 } // namespace kite::cli

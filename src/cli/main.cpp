@@ -19,6 +19,7 @@ int main(int argc, char** argv) {
     add_diagnose(app, run);
     add_plan(app, run);
     add_record(app, run);
+    add_report(app, run);
     add_simulate(app, run);
     try {
         app.parse(argc, argv);

@@ -1,6 +1,7 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
 #include "cli/in_order.h"
+#include "cli/recorded.h"
 #include "core/base/results_version.h"
 #include "formats/json/analysis_json.h"
 #include "formats/text/bytes.h"
@@ -21,23 +22,6 @@ using store::Opening;
 using store::Record;
 using store::Row;
 
-/// Options of every record command.
-struct Place {
-    std::string store;
-    bool json = false;
-    std::filesystem::path path() const {
-        return store.empty() ? Record::usual_place() : std::filesystem::path(store);
-    }
-};
-using PlacePtr = std::shared_ptr<Place>;
-
-/// True: there was an error among them.
-bool say(const std::vector<Finding>& findings) {
-    for (const Finding& finding : findings)
-        std::cerr << text_of(finding) << "\n";
-    return has_errors(findings);
-}
-
 std::string dumped(const ordered_json& json) {
     return json.dump(-1, ' ', false, ordered_json::error_handler_t::replace);
 }
@@ -48,15 +32,6 @@ bool print(const std::string& line) {
     return static_cast<bool>(std::cout);
 }
 
-/// The record for reading; null: there is none yet, or it cannot be used (then `status` says so).
-std::unique_ptr<Record> open_for_reading(const Place& place, int& status) {
-    auto opened = Record::open(place.path(), Opening::Read);
-    // What is damaged is read as far as it goes, but not as if it were whole.
-    const bool damaged = std::any_of(opened.findings.begin(), opened.findings.end(),
-                                     [](const Finding& it) { return it.code == "damaged"; });
-    status = say(opened.findings) || damaged ? kSomeFailed : kDone;
-    return std::move(opened.value);
-}
 std::unique_ptr<Record> open_for_writing(const Place& place) {
     auto opened = Record::open(place.path(), Opening::Write);
     say(opened.findings);
@@ -70,54 +45,6 @@ struct AddArguments : AnalysisArguments {
     std::string golfer;
     std::string lesson;
 };
-
-/// Every option of which a result depends, by its name in the record: one list for writing and
-/// reading.
-template <class Arguments, class Visit>
-void visit_told(Arguments& arguments, const Visit& visit) {
-    visit("handed", arguments.handed);
-    visit("club", arguments.club);
-    visit("convention", arguments.convention);
-    visit("separation", arguments.separation);
-    visit("top", arguments.top);
-    visit("cutoffs", arguments.cutoffs);
-    visit("up", arguments.up);
-    visit("target", arguments.target);
-    visit("target_deg", arguments.target_deg);
-    visit("names", arguments.names);
-    visit("swing", arguments.swing);
-    visit("school", arguments.school);
-    visit("face", arguments.face);
-    visit("goal", arguments.goal);
-}
-
-/// What was said of the files, as far as it is not the usual.
-std::string told_of(const AnalysisArguments& arguments) {
-    Row usual = Row::object();
-    const AnalysisArguments nothing_said;
-    visit_told(nothing_said, [&](const char* key, const auto& value) { usual[key] = value; });
-    Row out = Row::object();
-    visit_told(arguments, [&](const char* key, const auto& value) {
-        if (Row(value) != usual.at(key))
-            out[key] = value;
-    });
-    return out.empty() ? std::string() : out.dump(-1, ' ', false, Row::error_handler_t::replace);
-}
-
-/// The other way round; what is not understood stays the usual.
-AnalysisArguments arguments_told(const std::string& told) {
-    AnalysisArguments out;
-    const Row json = Row::parse(told, nullptr, false);
-    visit_told(out, [&](const char* key, auto& value) {
-        if (!json.is_object() || !json.contains(key))
-            return;
-        try {
-            json.at(key).get_to(value);
-        } catch (const Row::exception&) { // stays the usual
-        }
-    });
-    return out;
-}
 
 struct Prepared {
     AnalysedFile analysed;
@@ -277,28 +204,6 @@ int run_list(const Place& place, const store::Wanted& wanted) {
             return kSomeFailed;
     }
     return status;
-}
-
-/// The result as it is measured now, from the capture in the record.
-struct Again {
-    AnalysedFile measured;
-    std::string title; ///< of the first fix
-};
-std::optional<Again> measure_again(Record& record, const Row& swing) {
-    const auto bytes = record.capture(swing.at("sha256").get<std::string>());
-    if (say(bytes.findings))
-        return std::nullopt;
-    const Row& told = swing.at("told");
-    const AnalysisArguments arguments =
-        arguments_told(told.is_string() ? told.get<std::string>() : "");
-    const Rules rules = arguments.rules();
-    AnalysedFile out =
-        analyse_file(swing.at("file").get<std::string>(), &bytes.value, arguments.read_options(),
-                     arguments.analysis_options(), rules, nullptr, nullptr);
-    say_errors(out);
-    if (!out.ok)
-        return std::nullopt;
-    return Again{out, store::title_of(out.reading.first_fix.value_or(""), rules)};
 }
 
 int run_show(const Place& place, const std::string& id) {

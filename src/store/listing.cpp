@@ -219,6 +219,7 @@ bool step_back_or_on(Record::Work& work, bool back) {
                  "Change it by hand.");
         to["changed"] = now_utc();
         work.rows.put(table, to);
+        work.outdate(table, now, to);
         if (table.name == "swing")
             work.index(to, true);
         else if (table.name == "golfer" || table.name == "lesson")

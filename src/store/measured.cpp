@@ -38,4 +38,22 @@ NewSwing new_swing(const std::string& file, const std::string& bytes, const std:
     return out;
 }
 
+std::map<Moment, double> moved_moments(const std::string& column) {
+    std::map<Moment, double> out;
+    const Row moved = Row::parse(column, nullptr, false);
+    if (moved.is_object())
+        for (const Moment moment : kAllMoments)
+            if (const std::string key(key_of(moment));
+                moved.contains(key) && moved.at(key).is_number())
+                out[moment] = moved.at(key).get<double>();
+    return out;
+}
+
+std::string column_of(const std::map<Moment, double>& moved_s) {
+    Row out = Row::object();
+    for (const auto& [moment, t_s] : moved_s)
+        out[std::string(key_of(moment))] = t_s;
+    return out.empty() ? std::string() : out.dump();
+}
+
 } // namespace kite::store

@@ -4,6 +4,7 @@
 #include "core/reading/reading.h"
 #include "store/record.h"
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -17,5 +18,10 @@ NewSwing new_swing(const std::string& file, const std::string& bytes, const std:
 
 /// What a fault is called; empty for none.
 std::string title_of(const std::string& fault, const Rules& rules);
+
+/// Moments moved by hand, s from the first frame, as a swing's column "moved" has them; what is
+/// not understood is left out. Empty: none.
+std::map<Moment, double> moved_moments(const std::string& column);
+std::string column_of(const std::map<Moment, double>& moved_s);
 
 } // namespace kite::store

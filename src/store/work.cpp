@@ -40,10 +40,18 @@ void Record::Work::change(const Table& table, const Row& row, const std::string&
                     {text(step), text(session), text(table.name), text(key),
                      before ? QVariant(text(before->dump())) : QVariant(), text(after.dump()),
                      text(after["changed"].get<std::string>())});
+    if (before)
+        outdate(table, *before, after);
     if (table.name == "swing")
         index(after, before.has_value());
     else if (table.name == "golfer" || table.name == "lesson")
         index_all_of(table.name + "_id", key);
+}
+
+void Record::Work::outdate(const Table& table, const Row& before, const Row& after) const {
+    if (table.name == "swing" && before.at("moved") != after.at("moved"))
+        connection->run("UPDATE result SET version = 0 WHERE swing_id = ?",
+                        {text(after.at("id").get<std::string>())});
 }
 
 std::string text_in(const Row& row, const char* column) {

@@ -1,8 +1,8 @@
-#include "app/charts/kite_geometry.h"
 #include "app/charts/order_glyph.h"
-#include "app/charts/stair_steps.h"
 #include "app/session/shown_swing.h"
 #include "app/theme/theme.h"
+#include "report/pictures/kite_geometry.h"
+#include "report/pictures/stair_steps.h"
 #include "simulate/simulate.h"
 
 #include <QImage>
@@ -52,8 +52,8 @@ Reading mends_peaks_of(Segment a, Segment b) {
 }
 
 TEST(StairSteps, ClimbTieAndFallBack) {
-    const auto steps = stair_of_peaks(sequence_with({1.00, 1.02, 0.98, 0.981}, 0.001),
-                                      mends_peaks_of(Segment::Torso, Segment::LeadArm));
+    const auto steps = report::stair_of_peaks(sequence_with({1.00, 1.02, 0.98, 0.981}, 0.001),
+                                              mends_peaks_of(Segment::Torso, Segment::LeadArm));
     ASSERT_EQ(steps.size(), 4u);
     EXPECT_TRUE(std::isnan(steps[0].after_below_ms));
     EXPECT_NEAR(steps[1].after_below_ms, 20.0, 1e-9);
@@ -68,10 +68,10 @@ TEST(StairSteps, ClimbTieAndFallBack) {
 // no reversal.
 TEST(StairSteps, AreLitOnlyWhereTheReadingNamesThem) {
     const Sequence back = sequence_with({1.00, 1.02, 0.98, 1.06}, 0.001);
-    for (const StairStep& step : stair_of_peaks(back, {}))
+    for (const report::StairStep& step : report::stair_of_peaks(back, {}))
         EXPECT_FALSE(step.is_named);
-    for (const StairStep& step :
-         stair_of_reversals(back, mends_peaks_of(Segment::Torso, Segment::LeadArm)))
+    for (const report::StairStep& step :
+         report::stair_of_reversals(back, mends_peaks_of(Segment::Torso, Segment::LeadArm)))
         EXPECT_FALSE(step.is_named);
 }
 
@@ -79,10 +79,10 @@ TEST(StairSteps, LeaveMissingPartsOut) {
     Sequence sequence = sequence_with({1.00, 1.02, 1.04, 1.06}, 0.001);
     sequence.parts[1].reset();
     sequence.parts[2]->peak_t_s = std::nan("");
-    const auto steps = stair_of_peaks(sequence, {});
+    const auto steps = report::stair_of_peaks(sequence, {});
     ASSERT_EQ(steps.size(), 2u);
     EXPECT_NEAR(steps[1].after_below_ms, 60.0, 1e-9);
-    EXPECT_EQ(stair_of_reversals(sequence, {}).size(), 3u);
+    EXPECT_EQ(report::stair_of_reversals(sequence, {}).size(), 3u);
 }
 
 // A step that is to be mended is drawn in the accent, any other never.
@@ -110,7 +110,7 @@ TEST(Kite, OpensByTheSeparation) {
     const auto swing = simulated();
     for (Moment moment : {Moment::Address, Moment::Top, Moment::Impact}) {
         const double t = swing->analysis.moments.time_s(moment);
-        const KitePicture kite = calc_kite(*swing, t);
+        const report::KitePicture kite = report::calc_kite(measured(*swing), t);
         ASSERT_TRUE(kite.hips && kite.shoulders);
         EXPECT_NEAR(kite.hips->turn_deg, swing->analysis.position(Segment::Pelvis, moment).turn_deg,
                     0.2);
@@ -120,7 +120,8 @@ TEST(Kite, OpensByTheSeparation) {
         EXPECT_LT((hips - shoulders).norm(), 1e-9);
         EXPECT_NEAR(hips.x(), swing->analysis.position(Segment::Pelvis, moment).sway_m, 0.002);
     }
-    const KitePicture top = calc_kite(*swing, swing->analysis.moments.time_s(Moment::Top));
+    const report::KitePicture top =
+        report::calc_kite(measured(*swing), swing->analysis.moments.time_s(Moment::Top));
     EXPECT_LT(top.shoulders->lead_m.y(), top.shoulders->trail_m.y())
         << "closed: the lead shoulder is nearer to the ball";
     ASSERT_TRUE(top.ball_x_m);
@@ -134,7 +135,7 @@ TEST(Kite, DrawsWhatThereIs) {
     take->points_lab_m.clear();
     swing->take = take;
     swing->analysis = analyse(*take, {}).value;
-    const KitePicture kite = calc_kite(*swing, 1.0);
+    const report::KitePicture kite = report::calc_kite(measured(*swing), 1.0);
     EXPECT_TRUE(kite.hips);
     EXPECT_FALSE(kite.shoulders);
     EXPECT_FALSE(kite.lead_foot_m);

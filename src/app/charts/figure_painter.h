@@ -1,12 +1,14 @@
 #pragma once
 
-#include "app/charts/figure_geometry.h"
+#include "report/pictures/body_figure.h"
 
 #include <QPainter>
 
 #include <functional>
 
 namespace kite::app {
+
+using report::Figure;
 
 /// Draws a golfer as lines; `place` says where a point of the lab lies on the painter. `scale` is
 /// that of the pens.

@@ -35,7 +35,7 @@ double FigureView::across_of(const Eigen::Vector3d& p_m) const {
 }
 
 void FigureView::swing_changed() {
-    traces_ = state_->has_swing() ? calc_traces(*state_->swing()) : FigureTraces{};
+    traces_ = state_->has_swing() ? calc_traces(measured(*state_->swing())) : FigureTraces{};
     left_m_ = -0.5;
     right_m_ = 0.5;
     highest_m_ = 1.7;
@@ -64,7 +64,7 @@ void FigureView::paintEvent(QPaintEvent* /*event*/) {
         return;
     const Theme& theme = Theme::instance();
     const Colours& c = colours();
-    const Figure figure = calc_figure(*state_->swing(), state_->cursor_s());
+    const Figure figure = calc_figure(measured(*state_->swing()), state_->cursor_s());
     const double pad = theme.scaled(14);
     const double head = theme.scaled(28);
     painter.setFont(theme.font(12));

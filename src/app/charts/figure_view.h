@@ -1,11 +1,13 @@
 #pragma once
 
-#include "app/charts/figure_geometry.h"
 #include "app/session/shown_swing.h"
+#include "report/pictures/body_figure.h"
 
 #include <QWidget>
 
 namespace kite::app {
+
+using report::FigureTraces;
 
 /// The golfer as a plain line figure at the cursor, face-on (target to the right) or down the line
 /// (ball to the right); on request with the paths of hip joints, hands and club head.

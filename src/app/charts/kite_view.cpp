@@ -48,8 +48,8 @@ KiteView::KiteView(ShownSwing* state, QWidget* parent) : QWidget(parent), state_
                   "The way to the ball is shortened."));
     connect(state_, &ShownSwing::cursor_changed, this, qOverload<>(&QWidget::update));
     connect(state_, &ShownSwing::swing_changed, this, [this] {
-        hinge_way_ =
-            state_->has_swing() ? calc_hinge_way(*state_->swing()) : std::vector<Eigen::Vector2d>{};
+        hinge_way_ = state_->has_swing() ? calc_hinge_way(measured(*state_->swing()))
+                                         : std::vector<Eigen::Vector2d>{};
         update();
     });
     connect(&Theme::instance(), &Theme::changed, this, qOverload<>(&QWidget::update));
@@ -64,7 +64,7 @@ void KiteView::paintEvent(QPaintEvent* /*event*/) {
     painter.setRenderHint(QPainter::Antialiasing);
     if (!state_->has_swing())
         return;
-    const KitePicture kite = calc_kite(*state_->swing(), state_->cursor_s());
+    const KitePicture kite = calc_kite(measured(*state_->swing()), state_->cursor_s());
     const Theme& theme = Theme::instance();
     const double pad = theme.scaled(12);
     const double legend_px = paint_legend(painter, kite, pad);

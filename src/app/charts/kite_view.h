@@ -1,11 +1,13 @@
 #pragma once
 
-#include "app/charts/kite_geometry.h"
 #include "app/session/shown_swing.h"
+#include "report/pictures/kite_geometry.h"
 
 #include <QWidget>
 
 namespace kite::app {
+
+using report::KitePicture;
 
 /// The kite: hip line and shoulder line from above, their ends joined; its opening is the
 /// separation. Target line, ball and feet lie beneath. Follows the time cursor.

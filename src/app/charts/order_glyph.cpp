@@ -1,12 +1,15 @@
 #include "app/charts/order_glyph.h"
 
-#include "app/charts/stair_steps.h"
 #include "app/theme/theme.h"
+#include "report/pictures/stair_steps.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace kite::app {
+
+using report::stair_of_peaks;
+using report::StairStep;
 
 void draw_order_glyph(QPainter& painter, const QRectF& box, const Sequence& sequence,
                       const Reading& reading) {

@@ -1,10 +1,10 @@
 #include "app/charts/stair_chart.h"
 
-#include "app/charts/stair_steps.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "core/base/units.h"
 #include "core/signal/noise.h"
+#include "report/pictures/stair_steps.h"
 
 #include <QHelpEvent>
 #include <QMouseEvent>
@@ -14,6 +14,10 @@
 #include <cmath>
 
 namespace kite::app {
+
+using report::stair_of_peaks;
+using report::stair_of_reversals;
+using report::StairStep;
 
 namespace {
 

@@ -82,12 +82,7 @@ SwingRequest request_of(const Row& swing, std::string bytes) {
         if (told.contains("swing") && told.at("swing").is_number_unsigned())
             out.said.number = told.at("swing").get<std::size_t>();
     }
-    const Row moved = Row::parse(utf8(text_in(swing, "moved")), nullptr, false);
-    if (moved.is_object())
-        for (const Moment moment : kAllMoments)
-            if (const std::string key(key_of(moment));
-                moved.contains(key) && moved.at(key).is_number())
-                out.moved_s[moment] = moved.at(key).get<double>();
+    out.moved_s = store::moved_moments(store::text_in(swing, "moved"));
     return out;
 }
 

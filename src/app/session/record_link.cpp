@@ -1,5 +1,7 @@
 #include "app/session/record_link.h"
 
+#include "store/measured.h"
+
 namespace kite::app {
 
 namespace {
@@ -10,18 +12,11 @@ Row text_or_nothing(const QString& text) {
 
 /// What the record holds of the marks and moved moments of a swing.
 Row columns_of(const SwingMarks& marks, const std::map<Moment, double>& moved_s) {
-    Row out{{"mark", marks.good       ? Row("good")
+    return {{"mark", marks.good       ? Row("good")
                      : marks.excluded ? Row("left out")
                                       : Row()},
             {"note", text_or_nothing(marks.note)},
-            {"moved", nullptr}};
-    if (!moved_s.empty()) {
-        Row moved = Row::object();
-        for (const auto& [moment, t_s] : moved_s)
-            moved[std::string(key_of(moment))] = t_s;
-        out["moved"] = moved.dump();
-    }
-    return out;
+            {"moved", text_or_nothing(QString::fromStdString(store::column_of(moved_s)))}};
 }
 
 } // namespace

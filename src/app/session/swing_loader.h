@@ -5,6 +5,7 @@
 #include "core/reading/reading.h"
 #include "core/reading/words.h"
 #include "formats/reader.h"
+#include "report/pictures/measured_swing.h"
 
 #include <QString>
 
@@ -53,6 +54,11 @@ struct LoadedSwing {
     Reading reading;
     std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
 };
+
+/// As pictures need it, for as long as the swing lives.
+inline report::MeasuredSwing measured(const LoadedSwing& swing) {
+    return {*swing.take, swing.analysis};
+}
 
 /// Reads and analyses one file; runs on a worker thread and touches no interface.
 std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,

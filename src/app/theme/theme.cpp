@@ -1,7 +1,8 @@
 #include "app/theme/theme.h"
 
+#include "paper/fonts.h"
+
 #include <QApplication>
-#include <QFontDatabase>
 #include <QPalette>
 #include <QResource>
 #include <QSettings>
@@ -10,14 +11,12 @@
 #include <algorithm>
 #include <cmath>
 
-/// Fonts and icons as resources.S holds them.
+/// Icons as resources.S holds them.
 extern "C" const unsigned char kite_resources[]; // NOLINT(modernize-avoid-c-arrays)
 
 namespace kite::app {
 
 namespace {
-
-const char* const kFamily = "Lato";
 
 double channel(double value) {
     return value <= 0.04045 ? value / 12.92 : std::pow((value + 0.055) / 1.055, 2.4);
@@ -147,9 +146,7 @@ Theme& Theme::instance() {
 
 Theme::Theme() : colours_(colours_of(ThemeKind::Light)) {
     QResource::registerResource(&kite_resources[0]);
-    for (const char* file :
-         {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
-        QFontDatabase::addApplicationFont(QString::fromLatin1(file));
+    paper::load_fonts();
 }
 
 void Theme::apply(ThemeKind kind) {
@@ -183,7 +180,7 @@ void Theme::set_text_scale(double scale) {
 }
 
 QFont Theme::font(double pixels, Weight weight) const {
-    QFont font(QString::fromLatin1(kFamily));
+    QFont font(QString::fromLatin1(paper::kFamily));
     font.setPixelSize(scaled(pixels));
     font.setWeight(weight == Weight::Bold       ? QFont::Bold
                    : weight == Weight::Semibold ? QFont::DemiBold
@@ -213,6 +210,34 @@ void Theme::read(const QSettings& settings) {
 void Theme::write(QSettings& settings) const {
     settings.setValue(kKindKey, kind_ == ThemeKind::Dark ? kDark : QStringLiteral("light"));
     settings.setValue(kScaleKey, scale_);
+}
+
+QColor theme_palette(report::Ink ink) {
+    using report::Ink;
+    const Colours& c = colours();
+    switch (ink) {
+    case Ink::None:
+        return Qt::transparent;
+    case Ink::Paper:
+        return c.surface;
+    case Ink::Line:
+        return c.line;
+    case Ink::Soft:
+        return c.soft;
+    case Ink::Text:
+        return c.ink;
+    case Ink::Accent:
+        return c.accent;
+    case Ink::Pelvis:
+        return c.of(Segment::Pelvis);
+    case Ink::Torso:
+        return c.of(Segment::Torso);
+    case Ink::LeadArm:
+        return c.of(Segment::LeadArm);
+    case Ink::Club:
+        return c.of(Segment::Club);
+    }
+    return c.ink;
 }
 
 } // namespace kite::app

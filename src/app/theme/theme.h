@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/names.h"
+#include "report/drawing.h"
 
 #include <QColor>
 #include <QFont>
@@ -71,5 +72,8 @@ private:
 inline const Colours& colours() {
     return Theme::instance().colours();
 }
+
+/// The theme's colour of what a drawing names.
+QColor theme_palette(report::Ink ink);
 
 } // namespace kite::app

@@ -105,6 +105,13 @@ std::vector<const Drill*> find_drills(const DrillBook& book, const DrillWish& wi
             };
             return rank(*a) < rank(*b);
         });
+    std::stable_sort(out.begin(), out.end(), [&](const Drill* a, const Drill* b) {
+        const auto rank = [&](const Drill& drill) {
+            return std::find(wish.preferred.begin(), wish.preferred.end(), drill.id) -
+                   wish.preferred.begin();
+        };
+        return rank(*a) < rank(*b);
+    });
     return out;
 }
 

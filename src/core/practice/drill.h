@@ -97,9 +97,10 @@ struct DrillWish {
     std::string words; ///< in title, purpose, needs and texts, all of them, whatever the case
     std::string fault;
     std::optional<PracticePlace> place;
-    std::string needs;               ///< a word of what is needed; "nothing": what needs nothing
-    std::string caution;             ///< a key: only drills with it
-    std::vector<std::string> limits; ///< drills against one of these are left out
+    std::string needs;                  ///< a word of what is needed; "nothing": what needs nothing
+    std::string caution;                ///< a key: only drills with it
+    std::vector<std::string> limits;    ///< drills against one of these are left out
+    std::vector<std::string> preferred; ///< ids; these come first, in this order
 };
 std::vector<const Drill*> find_drills(const DrillBook& book, const DrillWish& wish);
 

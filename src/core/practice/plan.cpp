@@ -144,20 +144,14 @@ Outcome<Plan> make_plan(const Reading& reading, const DrillBook& book,
     asked.fault = fault.id;
     asked.place = wish.place;
     asked.limits = wish.limits;
-    std::vector<const Drill*> candidates = find_drills(book, asked);
+    asked.preferred = preferred;
+    const std::vector<const Drill*> candidates = find_drills(book, asked);
     if (candidates.empty()) {
         out.add({Severity::Error, "no-drill",
                  "No drill for \"" + fault.title + "\" is left for this place and these limits.",
                  "", "Choose another place, or ask the golfer about the limit."});
         return out;
     }
-    // What the school prefers comes first, in its order.
-    std::stable_sort(candidates.begin(), candidates.end(), [&](const Drill* a, const Drill* b) {
-        const auto rank = [&](const Drill* drill) {
-            return std::find(preferred.begin(), preferred.end(), drill->id) - preferred.begin();
-        };
-        return rank(a) < rank(b);
-    });
     Plan& plan = out.value;
     plan.fault = fault.id;
     plan.title = fault.title;

@@ -195,11 +195,8 @@ void ReadingPanel::add_plain(QVBoxLayout* layout, const LoadedSwing& swing) {
     say(fix->why, 15, Theme::Weight::Regular, "plain_why");
     DrillWish wish;
     wish.fault = fix->id;
-    auto drills = find_drills(formats::shipped_drills(), wish);
-    const auto& preferred = swing.rules->school.drills;
-    std::stable_partition(drills.begin(), drills.end(), [&](const Drill* drill) {
-        return std::find(preferred.begin(), preferred.end(), drill->id) != preferred.end();
-    });
+    wish.preferred = swing.rules->school.drills;
+    const auto drills = find_drills(formats::shipped_drills(), wish);
     if (!drills.empty()) {
         head(tr("How to work on it"));
         say(drills.front()->title, 15, Theme::Weight::Semibold, "plain_drill");

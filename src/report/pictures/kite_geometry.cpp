@@ -1,4 +1,4 @@
-#include "app/charts/kite_geometry.h"
+#include "report/pictures/kite_geometry.h"
 
 #include "core/base/units.h"
 #include "core/motion/rotation.h"
@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kite::app {
+namespace kite::report {
 
 namespace {
 
@@ -52,7 +52,7 @@ std::optional<KitePicture::Line> line_at(const SegmentMotion& motion, double t_s
 }
 
 /// Where the pelvis stood at address, the pictures' origin.
-Eigen::Vector3d zero_of(const LoadedSwing& swing) {
+Eigen::Vector3d zero_of(const MeasuredSwing& swing) {
     const auto* pelvis = swing.analysis.find_motion(Segment::Pelvis);
     const double address = swing.analysis.moments.time_s(Moment::Address);
     if (pelvis == nullptr)
@@ -63,7 +63,7 @@ Eigen::Vector3d zero_of(const LoadedSwing& swing) {
 
 /// The hinge in the lab: along the drawn hip line and behind it, as the measures say. The line is
 /// drawn longer than the hips are; `along` is kept to it.
-std::optional<Eigen::Vector2d> hinge_at(const LoadedSwing& swing, const SegmentMotion& pelvis,
+std::optional<Eigen::Vector2d> hinge_at(const MeasuredSwing& swing, const SegmentMotion& pelvis,
                                         double t_s, const Eigen::Vector3d& zero_m) {
     constexpr double kFarthest = 4.0; // hip widths: beyond it is off the picture
     const double along = swing.analysis.hinge_path.along.at(t_s);
@@ -81,7 +81,7 @@ std::optional<Eigen::Vector2d> hinge_at(const LoadedSwing& swing, const SegmentM
 
 } // namespace
 
-std::vector<Eigen::Vector2d> calc_hinge_way(const LoadedSwing& swing) {
+std::vector<Eigen::Vector2d> calc_hinge_way(const MeasuredSwing& swing) {
     std::vector<Eigen::Vector2d> out;
     const auto* pelvis = swing.analysis.find_motion(Segment::Pelvis);
     const auto* part = swing.analysis.sequence.find(Segment::Pelvis);
@@ -99,7 +99,7 @@ std::vector<Eigen::Vector2d> calc_hinge_way(const LoadedSwing& swing) {
     return out;
 }
 
-KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
+KitePicture calc_kite(const MeasuredSwing& swing, double t_s) {
     KitePicture out;
     out.separation_deg = swing.analysis.separation_deg.at(t_s);
     const auto& motion = swing.analysis.motion;
@@ -117,21 +117,21 @@ KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
         out.shoulders = line_at(torso->second, t_s, kHalfShoulders_m, centre_m);
 
     const double impact = swing.analysis.moments.reference_s();
-    if (club != motion.end() && swing.take->club_length_m && std::isfinite(impact)) {
+    if (club != motion.end() && swing.take.club_length_m && std::isfinite(impact)) {
         if (const auto grip = origin_at(club->second, impact)) {
             const Between at = frames_around(club->second, impact);
             const Eigen::Vector3d head_m =
-                *grip - *swing.take->club_length_m * club->second.long_axis(at.first);
+                *grip - *swing.take.club_length_m * club->second.long_axis(at.first);
             if (head_m.allFinite())
                 out.ball_x_m = head_m.x() - zero_m.x();
         }
     }
     const auto foot = [&](BodyPoint point) -> std::optional<Eigen::Vector2d> {
-        const auto found = swing.take->points_lab_m.find(point);
-        if (found == swing.take->points_lab_m.end() || found->second.empty())
+        const auto found = swing.take.points_lab_m.find(point);
+        if (found == swing.take.points_lab_m.end() || found->second.empty())
             return std::nullopt;
         const auto frame = static_cast<std::size_t>(std::clamp(
-            t_s * swing.take->rate_hz, 0.0, static_cast<double>(found->second.size() - 1)));
+            t_s * swing.take.rate_hz, 0.0, static_cast<double>(found->second.size() - 1)));
         const Eigen::Vector3d& p = found->second[frame];
         if (!p.allFinite())
             return std::nullopt;
@@ -142,4 +142,4 @@ KitePicture calc_kite(const LoadedSwing& swing, double t_s) {
     return out;
 }
 
-} // namespace kite::app
+} // namespace kite::report

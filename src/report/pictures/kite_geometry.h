@@ -1,13 +1,13 @@
 #pragma once
 
-#include "app/session/swing_loader.h"
+#include "report/pictures/measured_swing.h"
 
 #include <Eigen/Core>
 
 #include <optional>
 #include <vector>
 
-namespace kite::app {
+namespace kite::report {
 
 /// What the kite shows at one time, in the lab from above: x to the target, y away from the ball,
 /// metres against the pelvis' place at address. Both lines go through the pelvis' centre, so that
@@ -29,9 +29,9 @@ struct KitePicture {
     double separation_deg = 0.0; ///< NaN where it is not available
 };
 
-KitePicture calc_kite(const LoadedSwing& swing, double t_s);
+KitePicture calc_kite(const MeasuredSwing& swing, double t_s);
 
 /// The hinge's way from the pelvis' reversal to impact, in the same places.
-std::vector<Eigen::Vector2d> calc_hinge_way(const LoadedSwing& swing);
+std::vector<Eigen::Vector2d> calc_hinge_way(const MeasuredSwing& swing);
 
-} // namespace kite::app
+} // namespace kite::report

@@ -1,11 +1,11 @@
-#include "app/charts/figure_geometry.h"
+#include "report/pictures/body_figure.h"
 
 #include "core/motion/rotation.h"
 
 #include <algorithm>
 #include <cmath>
 
-namespace kite::app {
+namespace kite::report {
 
 using Eigen::Vector3d;
 
@@ -25,7 +25,7 @@ std::optional<Vector3d> seen(const Vector3d& p_m) {
 }
 
 /// Where the drawing's origin lies in the lab: the pelvis at address, at the height of the ankles.
-Vector3d zero_of(const LoadedSwing& swing) {
+Vector3d zero_of(const MeasuredSwing& swing) {
     Vector3d zero = Vector3d::Zero();
     const double address = swing.analysis.moments.time_s(Moment::Address);
     const double rate = swing.analysis.rate_hz;
@@ -35,8 +35,8 @@ Vector3d zero_of(const LoadedSwing& swing) {
         zero = seen(pelvis->p_lab_m[frame]).value_or(zero);
         zero.z() -= 0.92; // without ankles: about a hip's height
     }
-    const auto ankle = swing.take->points_lab_m.find(BodyPoint::LeadAnkle);
-    if (ankle != swing.take->points_lab_m.end() && !ankle->second.empty()) {
+    const auto ankle = swing.take.points_lab_m.find(BodyPoint::LeadAnkle);
+    if (ankle != swing.take.points_lab_m.end() && !ankle->second.empty()) {
         const auto frame =
             frame_at(std::isfinite(address) ? address : 0.0, rate, ankle->second.size());
         if (is_finite(ankle->second[frame]))
@@ -45,7 +45,7 @@ Vector3d zero_of(const LoadedSwing& swing) {
     return zero;
 }
 
-Figure figure_at(const LoadedSwing& swing, double t_s, const Vector3d& zero_m) {
+Figure figure_at(const MeasuredSwing& swing, double t_s, const Vector3d& zero_m) {
     Figure out;
     const Analysis& analysis = swing.analysis;
     const auto motion_of = [&](Segment segment) {
@@ -54,7 +54,7 @@ Figure figure_at(const LoadedSwing& swing, double t_s, const Vector3d& zero_m) {
     };
     if (const auto* pelvis = motion_of(Segment::Pelvis)) {
         const auto i = frame_at(t_s, analysis.rate_hz, pelvis->size());
-        const Vector3d half(0.5 * swing.take->hip_joint_width_m.value_or(0.17), 0.0, 0.0);
+        const Vector3d half(0.5 * swing.take.hip_joint_width_m.value_or(0.17), 0.0, 0.0);
         out.lead_hip_m = seen(pelvis->p_lab_m[i] + pelvis->q_lab_segment[i] * half - zero_m);
         out.trail_hip_m = seen(pelvis->p_lab_m[i] - pelvis->q_lab_segment[i] * half - zero_m);
     }
@@ -68,22 +68,22 @@ Figure figure_at(const LoadedSwing& swing, double t_s, const Vector3d& zero_m) {
     if (const auto* arm = motion_of(Segment::LeadArm)) {
         const auto i = frame_at(t_s, analysis.rate_hz, arm->size());
         out.lead_shoulder_m = seen(arm->p_lab_m[i] - zero_m);
-        if (swing.take->arm_length_m)
+        if (swing.take.arm_length_m)
             out.wrist_m =
-                seen(arm->p_lab_m[i] - *swing.take->arm_length_m * arm->long_axis(i) - zero_m);
+                seen(arm->p_lab_m[i] - *swing.take.arm_length_m * arm->long_axis(i) - zero_m);
     }
     if (const auto* club = motion_of(Segment::Club)) {
         const auto i = frame_at(t_s, analysis.rate_hz, club->size());
         out.wrist_m = seen(club->p_lab_m[i] - zero_m);
-        if (swing.take->club_length_m)
+        if (swing.take.club_length_m)
             out.head_m =
-                seen(club->p_lab_m[i] - *swing.take->club_length_m * club->long_axis(i) - zero_m);
+                seen(club->p_lab_m[i] - *swing.take.club_length_m * club->long_axis(i) - zero_m);
     }
     const auto point = [&](BodyPoint key) -> std::optional<Vector3d> {
-        const auto found = swing.take->points_lab_m.find(key);
-        if (found == swing.take->points_lab_m.end() || found->second.empty())
+        const auto found = swing.take.points_lab_m.find(key);
+        if (found == swing.take.points_lab_m.end() || found->second.empty())
             return std::nullopt;
-        return seen(found->second[frame_at(t_s, swing.take->rate_hz, found->second.size())] -
+        return seen(found->second[frame_at(t_s, swing.take.rate_hz, found->second.size())] -
                     zero_m);
     };
     out.lead_knee_m = point(BodyPoint::LeadKnee);
@@ -95,11 +95,11 @@ Figure figure_at(const LoadedSwing& swing, double t_s, const Vector3d& zero_m) {
 
 } // namespace
 
-Figure calc_figure(const LoadedSwing& swing, double t_s) {
+Figure calc_figure(const MeasuredSwing& swing, double t_s) {
     return figure_at(swing, t_s, zero_of(swing));
 }
 
-FigureTraces calc_traces(const LoadedSwing& swing) {
+FigureTraces calc_traces(const MeasuredSwing& swing) {
     FigureTraces out;
     const Analysis& analysis = swing.analysis;
     const Vector3d zero_m = zero_of(swing);
@@ -122,4 +122,4 @@ FigureTraces calc_traces(const LoadedSwing& swing) {
     return out;
 }
 
-} // namespace kite::app
+} // namespace kite::report

@@ -1,13 +1,13 @@
 #pragma once
 
-#include "app/session/swing_loader.h"
+#include "report/pictures/measured_swing.h"
 
 #include <Eigen/Core>
 
 #include <optional>
 #include <vector>
 
-namespace kite::app {
+namespace kite::report {
 
 /// The golfer as lines at one time, in the lab against the pelvis' place at address (x to the
 /// target, y away from the ball, z up, metres above the lowest ankle). What the source does not
@@ -27,7 +27,7 @@ struct Figure {
 
     bool empty() const { return !lead_hip_m && !lead_shoulder_m && !wrist_m; }
 };
-Figure calc_figure(const LoadedSwing& swing, double t_s);
+Figure calc_figure(const MeasuredSwing& swing, double t_s);
 
 /// Paths from takeaway to just after impact.
 struct FigureTraces {
@@ -36,6 +36,6 @@ struct FigureTraces {
     std::vector<Eigen::Vector3d> wrist_m;
     std::vector<Eigen::Vector3d> head_m;
 };
-FigureTraces calc_traces(const LoadedSwing& swing);
+FigureTraces calc_traces(const MeasuredSwing& swing);
 
-} // namespace kite::app
+} // namespace kite::report

@@ -5,7 +5,7 @@
 
 #include <vector>
 
-namespace kite::app {
+namespace kite::report {
 
 /// One landing of the stair, from the ground up: a part's peak (or reversal) and how it follows on
 /// the one below.
@@ -22,4 +22,4 @@ struct StairStep {
 std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading);
 std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading);
 
-} // namespace kite::app
+} // namespace kite::report

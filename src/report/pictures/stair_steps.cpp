@@ -1,10 +1,10 @@
-#include "app/charts/stair_steps.h"
+#include "report/pictures/stair_steps.h"
 
 #include "core/base/units.h"
 
 #include <cmath>
 
-namespace kite::app {
+namespace kite::report {
 
 namespace {
 
@@ -46,4 +46,4 @@ std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Readin
         [](const SegmentSequence& part) { return part.reversal_u_s; });
 }
 
-} // namespace kite::app
+} // namespace kite::report
