@@ -28,8 +28,7 @@ std::unique_ptr<Record> open_for_reading(const Place& place, int& status) {
 
 namespace {
 
-/// Every option of which a result depends, by its name in the record: one list for writing and
-/// reading.
+/// Every option of which a result depends, by its name in the record (store/told.cpp reads them).
 template <class Arguments, class Visit>
 void visit_told(Arguments& arguments, const Visit& visit) {
     visit("handed", arguments.handed);
@@ -46,21 +45,6 @@ void visit_told(Arguments& arguments, const Visit& visit) {
     visit("school", arguments.school);
     visit("face", arguments.face);
     visit("goal", arguments.goal);
-}
-
-/// The other way round; what is not understood stays the usual.
-AnalysisArguments arguments_told(const std::string& told) {
-    AnalysisArguments out;
-    const Row json = Row::parse(told, nullptr, false);
-    visit_told(out, [&](const char* key, auto& value) {
-        if (!json.is_object() || !json.contains(key))
-            return;
-        try {
-            json.at(key).get_to(value);
-        } catch (const Row::exception&) { // stays the usual
-        }
-    });
-    return out;
 }
 
 } // namespace
@@ -81,18 +65,17 @@ std::unique_ptr<const Again> measure_again(Record& record, const Row& swing) {
     auto bytes = record.capture(swing.at("sha256").get<std::string>());
     if (say(bytes.findings))
         return nullptr;
-    const AnalysisArguments arguments = arguments_told(store::text_in(swing, "told"));
     auto out = std::make_unique<Again>();
-    out->rules = arguments.rules();
-    AnalysisOptions options = arguments.analysis_options();
-    options.moved_s = store::moved_moments(store::text_in(swing, "moved"));
+    out->how = store::how_measured(swing);
     out->bytes = std::move(bytes.value);
-    out->measured = analyse_file(swing.at("file").get<std::string>(), &out->bytes,
-                                 arguments.read_options(), options, out->rules, nullptr, nullptr);
+    const auto& launch = out->how.launch;
+    out->measured =
+        analyse_file(swing.at("file").get<std::string>(), &out->bytes, out->how.read,
+                     out->how.options, out->how.rules, launch ? &*launch : nullptr, nullptr);
     say_errors(out->measured);
     if (!out->measured.ok)
         return nullptr;
-    out->title = store::title_of(out->measured.reading.first_fix.value_or(""), out->rules);
+    out->title = store::title_of(out->measured.reading.first_fix.value_or(""), out->how.rules);
     return out;
 }
 

@@ -2,6 +2,7 @@
 
 #include "cli/analysis_arguments.h"
 #include "store/record.h"
+#include "store/told.h"
 
 #include <filesystem>
 #include <memory>
@@ -33,9 +34,9 @@ std::string told_of(const AnalysisArguments& arguments);
 /// moments that were moved by hand.
 struct Again {
     AnalysedFile measured;
-    Rules rules;       ///< the reading points into them
-    std::string title; ///< of the first fix
-    std::string bytes; ///< of the capture
+    store::HowMeasured how; ///< the reading points into its rules
+    std::string title;      ///< of the first fix
+    std::string bytes;      ///< of the capture
 };
 /// Null: it cannot be measured; why was said.
 std::unique_ptr<const Again> measure_again(store::Record& record, const store::Row& swing);

@@ -180,14 +180,14 @@ int run_report(const Arguments& arguments) {
         readings.push_back(swing.reading);
     }
     told.school = gathered.recorded.empty() ? &gathered.rules.school
-                                            : &gathered.recorded.front()->rules.school;
+                                            : &gathered.recorded.front()->how.rules.school;
     told.before = analyses_of(gathered.before);
     told.before_name = arguments.before_lesson;
     // Lengths and feet of the swing that is drawn: it alone is read once more.
     const std::size_t example = read_set(readings).example;
     if (arguments.files.empty()) {
         const Again& again = *gathered.recorded[example];
-        gathered.example = take_of(again.measured.file, &again.bytes, {}).value;
+        gathered.example = take_of(again.measured.file, &again.bytes, again.how.read).value;
     } else if (gathered.swings.size() == arguments.files.size()) {
         gathered.example =
             take_of(arguments.files[example], nullptr, arguments.read_options()).value;

@@ -4,6 +4,7 @@
 #include "core/reading/set_reading.h"
 #include "core/reading/why.h"
 #include "core/reading/words.h"
+#include "report/day_words.h"
 #include "report/pictures/drawings.h"
 
 #include <algorithm>
@@ -222,12 +223,7 @@ private:
         to.push_back({days});
     }
 
-    /// "Thu 26 Nov".
-    std::string date_words(const Date& date) const {
-        return say(date.day_of_week().as_short_string()) + " " +
-               std::to_string(static_cast<int>(date.day())) + " " +
-               say(date.month().as_short_string());
-    }
+    std::string date_words(const Date& date) const { return weekday_words(date, told_.language); }
 
     void add_cautions(Blocks& to, const Drill* drill) const {
         if (told_.drills == nullptr)

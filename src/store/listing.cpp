@@ -87,6 +87,10 @@ Outcome<std::vector<Row>> Record::swings_of_lesson(const std::string& lesson_id)
     return swings_where(*work_, "lesson_id = ? AND deleted IS NULL", {text(lesson_id)});
 }
 
+Outcome<std::vector<Row>> Record::swings_of_golfer(const std::string& golfer_id) {
+    return swings_where(*work_, "golfer_id = ? AND deleted IS NULL", {text(golfer_id)});
+}
+
 Outcome<Row> Record::swing(const std::string& id) {
     return guarded<Row>([&] {
         const Table& table = table_of("swing");

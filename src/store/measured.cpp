@@ -6,6 +6,9 @@
 #include <QDateTime>
 #include <QFileInfo>
 
+#include <algorithm>
+#include <cmath>
+
 namespace kite::store {
 
 std::string title_of(const std::string& fault, const Rules& rules) {
@@ -54,6 +57,24 @@ std::string column_of(const std::map<Moment, double>& moved_s) {
     for (const auto& [moment, t_s] : moved_s)
         out[std::string(key_of(moment))] = t_s;
     return out.empty() ? std::string() : out.dump();
+}
+
+std::map<std::string, Measured> measures_in(const std::string& result_json) {
+    std::map<std::string, Measured> out;
+    const Row json = Row::parse(result_json, nullptr, false);
+    if (!json.is_object())
+        return out;
+    const auto number_at = [&](const std::string& dotted) {
+        std::string path = "/" + dotted;
+        std::replace(path.begin(), path.end(), '.', '/');
+        const Row::json_pointer place(path);
+        return json.contains(place) && json.at(place).is_number() ? json.at(place).get<double>()
+                                                                  : kMissing;
+    };
+    for (const Measure& measure : all_measures())
+        if (const double value = number_at(measure.key); std::isfinite(value))
+            out[measure.key] = {value, number_at(uncertainty_key(measure.key))};
+    return out;
 }
 
 } // namespace kite::store

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/catalogue/measure.h"
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 #include "store/record.h"
@@ -23,5 +24,8 @@ std::string title_of(const std::string& fault, const Rules& rules);
 /// not understood is left out. Empty: none.
 std::map<Moment, double> moved_moments(const std::string& column);
 std::string column_of(const std::map<Moment, double>& moved_s);
+
+/// The catalogue's measures in a kept result, by key; only those that it gives.
+std::map<std::string, Measured> measures_in(const std::string& result_json);
 
 } // namespace kite::store

@@ -93,6 +93,7 @@ public:
     /// which they came.
     Outcome<std::vector<Row>> swings(const Wanted& wanted);
     Outcome<std::vector<Row>> swings_of_lesson(const std::string& lesson_id);
+    Outcome<std::vector<Row>> swings_of_golfer(const std::string& golfer_id);
     /// One swing by its id or by the beginning of it.
     Outcome<Row> swing(const std::string& id);
     /// The capture byte for byte, compared with its SHA-256.

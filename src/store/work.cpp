@@ -49,7 +49,12 @@ void Record::Work::change(const Table& table, const Row& row, const std::string&
 }
 
 void Record::Work::outdate(const Table& table, const Row& before, const Row& after) const {
-    if (table.name == "swing" && before.at("moved") != after.at("moved"))
+    if (table.name != "swing")
+        return;
+    bool differs = false;
+    for (const char* column : {"moved", "launch"})
+        differs = differs || before.at(column) != after.at(column);
+    if (differs)
         connection->run("UPDATE result SET version = 0 WHERE swing_id = ?",
                         {text(after.at("id").get<std::string>())});
 }

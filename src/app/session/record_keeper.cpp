@@ -1,9 +1,15 @@
 #include "app/session/record_keeper.h"
 
+#include "core/base/results_version.h"
+#include "formats/beside/launch_csv.h"
+#include "formats/json/analysis_json.h"
+#include "formats/practice/plan_json.h"
 #include "formats/text/bytes.h"
 #include "store/measured.h"
+#include "store/told.h"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 
 namespace kite::app {
@@ -75,15 +81,66 @@ SwingRequest request_of(const Row& swing, std::string bytes) {
     out.marks.good = text_in(swing, "mark") == QLatin1String("good");
     out.marks.excluded = text_in(swing, "mark") == QLatin1String("left out");
     out.marks.note = out.note;
-    const Row told = Row::parse(utf8(text_in(swing, "told")), nullptr, false);
-    if (told.is_object()) {
-        out.said.handed = find_handedness(told.value("handed", std::string()));
-        out.said.club = find_club_kind(told.value("club", std::string()));
-        if (told.contains("swing") && told.at("swing").is_number_unsigned())
-            out.said.number = told.at("swing").get<std::size_t>();
-    }
-    out.moved_s = store::moved_moments(store::text_in(swing, "moved"));
+    const store::HowMeasured how = store::how_measured(swing);
+    out.said = {how.read.handed, how.read.club, how.options.swing};
+    out.axes = how.read.axes;
+    out.moved_s = how.options.moved_s;
+    out.launch = how.launch;
     return out;
+}
+
+/// As a kept result is written, and what the list says of it.
+std::vector<Finding> put(store::Record& record, const std::string& id, const std::string& file,
+                         const LoadedSwing& swing) {
+    const std::string fix = swing.reading.first_fix.value_or("");
+    return record.put_result(
+        id,
+        {kResultsVersion, formats::to_json(file, swing.analysis, swing.reading, swing.findings)},
+        fix, store::title_of(fix, *swing.rules));
+}
+
+/// The measures of a kept swing, measured again if its result is of before.
+std::map<std::string, Measured> measures_of(store::Record& record, const Row& swing,
+                                            std::vector<Finding>& findings) {
+    const std::string id = swing.at("id").get<std::string>();
+    const auto kept = record.result(id);
+    if (kept.value.version == kResultsVersion)
+        return store::measures_in(kept.value.json);
+    auto bytes = record.capture(swing.at("sha256").get<std::string>());
+    if (!bytes.ok()) {
+        findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
+        return store::measures_in(kept.value.json);
+    }
+    const store::HowMeasured how = store::how_measured(swing);
+    const auto again = load_swing(request_of(swing, std::move(bytes.value)), how.read, how.options,
+                                  std::make_shared<const Rules>(how.rules));
+    if (!again->ok)
+        return store::measures_in(kept.value.json);
+    put(record, id, store::text_in(swing, "file"), *again);
+    std::map<std::string, Measured> out;
+    for (const Measure& measure : all_measures())
+        if (const Measured value = measure.of(again->analysis); std::isfinite(value.value))
+            out[measure.key] = value;
+    return out;
+}
+
+KeptMeasures kept_measures(store::Record& record, const Row& swing, const Date& day,
+                           std::vector<Finding>& findings) {
+    KeptMeasures out;
+    out.lesson = store::text_in(swing, "lesson_id");
+    out.day = day;
+    out.is_good = text_in(swing, "mark") == QLatin1String("good");
+    out.values = measures_of(record, swing, findings);
+    const auto open = out.values.find("positions.impact.pelvis_turn_deg");
+    if (swing.at("guess_open_deg").is_number() && open != out.values.end()) {
+        out.guess_error_deg = swing.at("guess_open_deg").get<double>() - open->second.value;
+        out.guess_error_u_deg = open->second.u;
+    }
+    return out;
+}
+
+Date day_of(const std::string& text) {
+    return find_date(std::string_view(text).substr(0, 10)).value_or(Date(1970, 1, 1));
 }
 
 } // namespace
@@ -137,25 +194,28 @@ void RecordKeeper::open(const QString& path) {
 }
 
 void RecordKeeper::ask(const std::function<Findings(store::Record&)>& work,
-                       const std::function<void()>& then) {
+                       const std::function<void()>& then, Asks asks) {
     begin_work();
-    QMetaObject::invokeMethod(work_, [this, on_thread = work_, work, then, lesson = utf8(lesson_)] {
-        if (!on_thread->record) {
-            QMetaObject::invokeMethod(this, [this] {
-                emit refused(tr("Nothing was kept. %1").arg(trouble_));
+    QMetaObject::invokeMethod(
+        work_, [this, on_thread = work_, work, then, asks, lesson = utf8(lesson_)] {
+            if (!on_thread->record) {
+                QMetaObject::invokeMethod(this, [this] {
+                    emit refused(tr("Nothing was kept. %1").arg(trouble_));
+                    end_work();
+                });
+                return;
+            }
+            Findings findings = work(*on_thread->record);
+            RecordView view = read_view(*on_thread->record, lesson, on_thread->openings, findings);
+            QMetaObject::invokeMethod(this, [this, view, findings, then, asks] {
+                show(view, findings);
+                if (then)
+                    then();
+                if (asks == Asks::Writes)
+                    emit written();
                 end_work();
             });
-            return;
-        }
-        Findings findings = work(*on_thread->record);
-        RecordView view = read_view(*on_thread->record, lesson, on_thread->openings, findings);
-        QMetaObject::invokeMethod(this, [this, view, findings, then] {
-            show(view, findings);
-            if (then)
-                then();
-            end_work();
         });
-    });
 }
 
 void RecordKeeper::begin_work() {
@@ -208,7 +268,7 @@ const Row* RecordKeeper::lesson_row() const {
 
 void RecordKeeper::go_on_with(const QString& lesson) {
     lesson_ = lesson;
-    ask([](store::Record&) { return Findings(); });
+    ask([](store::Record&) { return Findings(); }, {}, Asks::Reads);
 }
 
 void RecordKeeper::make(const QString& kind, const Row& values,
@@ -303,7 +363,68 @@ void RecordKeeper::fetch(const std::vector<Row>& swings,
             }
             return findings;
         },
-        [requests, then] { then(*requests); });
+        [requests, then] { then(*requests); }, Asks::Reads);
+}
+
+void RecordKeeper::choose(const QString& golfer) {
+    if (golfer == whose_)
+        return;
+    whose_ = golfer;
+    emit whose_changed();
+}
+
+void RecordKeeper::put_result(const QString& swing,
+                              const std::shared_ptr<const LoadedSwing>& measured) {
+    ask([id = utf8(swing), measured](store::Record& record) {
+        const auto row = record.swing(id);
+        return row.ok() ? put(record, id, store::text_in(row.value, "file"), *measured)
+                        : row.findings;
+    });
+}
+
+void RecordKeeper::look_back(const QString& golfer,
+                             const std::function<void(const GolferHistory&)>& then) {
+    const auto out = std::make_shared<GolferHistory>();
+    ask(
+        [id = utf8(golfer), out](store::Record& record) {
+            Findings findings;
+            const auto take = [&](auto outcome) {
+                findings.insert(findings.end(), outcome.findings.begin(), outcome.findings.end());
+                return std::move(outcome.value);
+            };
+            std::map<std::string, Date> days;
+            for (Row& lesson : take(record.rows("lesson")))
+                if (store::text_in(lesson, "golfer_id") == id) {
+                    days[lesson.at("id").get<std::string>()] =
+                        day_of(store::text_in(lesson, "day"));
+                    out->lessons.push_back(std::move(lesson));
+                }
+            for (Row& swing : take(record.swings_of_golfer(id))) {
+                if (text_in(swing, "mark") == QLatin1String("left out"))
+                    continue;
+                const auto lesson = days.find(store::text_in(swing, "lesson_id"));
+                out->measures.push_back(
+                    kept_measures(record, swing,
+                                  lesson != days.end() ? lesson->second
+                                                       : day_of(store::text_in(swing, "created")),
+                                  findings));
+                out->launch.push_back(formats::launch_of_json(store::text_in(swing, "launch")));
+                out->swings.push_back(std::move(swing));
+            }
+            for (const Row& row : take(record.rows("plan")))
+                if (store::text_in(row, "golfer_id") == id)
+                    if (auto plan = formats::parse_plan(store::text_in(row, "plan")); plan.ok())
+                        out->plans.push_back(std::move(plan.value));
+            const auto by_day = [](const Row& a, const Row& b) {
+                return text_in(a, "day") < text_in(b, "day");
+            };
+            std::stable_sort(out->lessons.begin(), out->lessons.end(), by_day);
+            std::stable_sort(
+                out->plans.begin(), out->plans.end(),
+                [](const Plan& a, const Plan& b) { return a.wish.first_day < b.wish.first_day; });
+            return findings;
+        },
+        [out, then] { then(*out); }, Asks::Reads);
 }
 
 void RecordKeeper::when_done(const std::function<void()>& then) {

@@ -1,6 +1,8 @@
 #pragma once
 
 #include "app/session/swing_loader.h"
+#include "core/practice/plan.h"
+#include "core/sets/history.h"
 #include "store/record.h"
 
 #include <QObject>
@@ -29,6 +31,15 @@ struct RecordView {
     std::vector<Row> lessons;
     std::vector<Row> swings; ///< of the lesson under way
     std::size_t in_bin = 0;  ///< swings
+};
+
+/// One golfer over time; swings in the order in which they came, without those left out.
+struct GolferHistory {
+    std::vector<Row> swings;
+    std::vector<KeptMeasures> measures; ///< one a swing
+    std::vector<std::optional<LaunchNumbers>> launch;
+    std::vector<Row> lessons; ///< by day
+    std::vector<Plan> plans;  ///< by first day
 };
 
 /// A swing that is to be kept: its file as it was opened, and what was said of it.
@@ -66,6 +77,9 @@ public:
     const QString& lesson() const { return lesson_; }
     const Row* lesson_row() const;
     void go_on_with(const QString& lesson);
+    /// Whose lessons and history are looked at, by id; empty: nobody's.
+    const QString& whose() const { return whose_; }
+    void choose(const QString& golfer);
     /// From here on swings that say their golfer go into a lesson of this name of his; empty: no
     /// more.
     void collect_into(const QString& lesson_name) { collected_ = lesson_name; }
@@ -81,13 +95,21 @@ public:
     /// Captures of swings of the lesson under way, to be looked at.
     void fetch(const std::vector<Row>& swings,
                const std::function<void(const std::vector<SwingRequest>&)>& then);
+    /// What is kept of a golfer, read on the record's thread. What was measured by an earlier
+    /// version, or before its moments were moved, is measured again first.
+    void look_back(const QString& golfer, const std::function<void(const GolferHistory&)>& then);
+    /// A kept swing was measured anew.
+    void put_result(const QString& swing, const std::shared_ptr<const LoadedSwing>& measured);
     /// Calls when all that was asked for so far is done.
     void when_done(const std::function<void()>& then);
 
 signals:
     void opened();
     void changed();
+    /// Something was written, of whichever golfer.
+    void written();
     void made(const QString& kind, const QString& id);
+    void whose_changed();
     void kept(int list_id, const QString& swing, bool is_new);
     /// Of what was asked for since nothing was left to do.
     void progress_changed(int done, int wanted);
@@ -98,8 +120,9 @@ private:
     struct Work; ///< what lives on the thread
     using Findings = std::vector<Finding>;
     /// Does the work there; then shows what the record holds now.
+    enum class Asks { Writes, Reads };
     void ask(const std::function<Findings(store::Record&)>& work,
-             const std::function<void()>& then = {});
+             const std::function<void()>& then = {}, Asks asks = Asks::Writes);
     void show(RecordView view, const Findings& findings);
     void begin_work();
     void end_work();
@@ -109,6 +132,7 @@ private:
     QString path_;
     QString lesson_;
     QString collected_;
+    QString whose_;
     QString trouble_;
     RecordView view_;
     int done_ = 0;

@@ -74,11 +74,15 @@ void RecordLink::tell(int row) {
     const bool first = known == told_.end();
     const SwingRequest& request = swings_->request(row);
     const bool from_record = request.capture != nullptr;
+    const bool moved = known != told_.end() && known->second.at("moved") != now.at("moved");
     told_[id] = now;
     if (first && (from_record ? now == columns_of(request.marks, request.moved_s)
                               : now == columns_of({}, {})))
         return;
     keeper_->change(QStringLiteral("swing"), record_id, now);
+    // It has been measured with the moved moments by now.
+    if (const auto swing = swings_->swing(row); moved && swing && swing->ok)
+        keeper_->put_result(record_id, swing);
 }
 
 } // namespace kite::app

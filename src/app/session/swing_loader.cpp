@@ -71,9 +71,11 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
         read_options.club = request.said.club;
     return guarded(nullptr, [&] {
         const std::filesystem::path path(request.path.toStdString());
-        return swing_of(request.capture ? formats::read_take(*request.capture, path, read_options)
-                                        : formats::read_take(path, read_options),
-                        options, rules);
+        auto take = request.capture ? formats::read_take(*request.capture, path, read_options)
+                                    : formats::read_take(path, read_options);
+        if (request.launch)
+            take.value.launch = request.launch;
+        return swing_of(std::move(take), options, rules);
     });
 }
 

@@ -39,6 +39,7 @@ struct SwingRequest {
     QString record_id = {};
     SwingMarks marks = {};
     std::map<Moment, double> moved_s = {};
+    std::optional<LaunchNumbers> launch = {};
 };
 
 /// The rules that a reading goes by: school and face habit. Readings point into them.

@@ -1,5 +1,7 @@
 #include "app/theme/units.h"
 
+#include "core/base/units.h"
+
 #include <QSettings>
 
 #include <algorithm>
@@ -82,6 +84,13 @@ Units::Shown Units::of(std::string_view si_unit) const {
     if (si_unit == "m/s")
         return shown(speed_);
     return {1.0, QString::fromUtf8(si_unit.data(), static_cast<qsizetype>(si_unit.size()))};
+}
+
+Units::Shown Units::of_flight(std::string_view si_unit) const {
+    if (si_unit != "m")
+        return of(si_unit);
+    return length_ == Length::Inches ? Shown{1.0 / m_from_yd(1.0), QStringLiteral("yd")}
+                                     : Shown{1.0, QStringLiteral("m")};
 }
 
 } // namespace kite::app

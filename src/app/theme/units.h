@@ -39,6 +39,8 @@ public:
     /// How a quantity in an SI unit is shown: "m", "cm" and "m/s" as chosen, anything else as it
     /// is.
     Shown of(std::string_view si_unit) const;
+    /// The same of what a ball does: "m" in metres or yards.
+    Shown of_flight(std::string_view si_unit) const;
 
 signals:
     void changed();

@@ -1,7 +1,9 @@
 #pragma once
 
 #include "core/base/findings.h"
+#include "core/base/names.h"
 
+#include <array>
 #include <limits>
 #include <optional>
 #include <vector>
@@ -20,6 +22,27 @@ struct LaunchNumbers {
     double start_direction_deg = std::numeric_limits<double>::quiet_NaN();
     /// How far the ball bends away from its start line until it lands, positive to the right.
     double curve_m = std::numeric_limits<double>::quiet_NaN();
+    double time_s = std::numeric_limits<double>::quiet_NaN(); ///< when, on the monitor's own clock
+};
+
+/// One of the numbers: a new one is an entry here.
+struct LaunchField {
+    const char* key;  ///< in files, with its unit
+    const char* name; ///< English
+    const char* unit;
+    int decimals;
+    double LaunchNumbers::*member;
+    double most; ///< what is larger, either way, is a slip of the hand
+};
+inline constexpr std::array kLaunchFields{
+    LaunchField{"club_speed_m_s", KITE_TR("Club speed"), "m/s", 1, &LaunchNumbers::club_speed_m_s,
+                80.0},
+    LaunchField{"ball_speed_m_s", KITE_TR("Ball speed"), "m/s", 1, &LaunchNumbers::ball_speed_m_s,
+                110.0},
+    LaunchField{"carry_m", KITE_TR("Carry"), "m", 0, &LaunchNumbers::carry_m, 400.0},
+    LaunchField{"start_direction_deg", KITE_TR("Start direction"), "°", 1,
+                &LaunchNumbers::start_direction_deg, 90.0},
+    LaunchField{"curve_m", KITE_TR("Curve"), "m", 1, &LaunchNumbers::curve_m, 200.0},
 };
 
 /// Vertical force under the feet from a mat or from plates with a clock of their own.

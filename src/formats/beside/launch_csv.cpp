@@ -5,7 +5,10 @@
 #include "formats/text/bytes.h"
 #include "formats/text/delimited.h"
 
+#include <nlohmann/json.hpp>
+
 #include <array>
+#include <cmath>
 
 namespace kite::formats {
 
@@ -30,6 +33,8 @@ constexpr std::array kColumns{
     LaunchColumn{"start_direction_deg", &LaunchNumbers::start_direction_deg, 1.0},
     LaunchColumn{"curve_m", &LaunchNumbers::curve_m, 1.0},
     LaunchColumn{"curve_yd", &LaunchNumbers::curve_m, m_from_yd(1.0)},
+    LaunchColumn{"time", &LaunchNumbers::time_s, 1.0},
+    LaunchColumn{"time_s", &LaunchNumbers::time_s, 1.0},
 };
 
 } // namespace
@@ -37,7 +42,7 @@ constexpr std::array kColumns{
 Outcome<std::vector<LaunchNumbers>> read_launch_csv(std::string_view bytes,
                                                     const NameTable& names) {
     Outcome<std::vector<LaunchNumbers>> out;
-    Outcome<DelimitedTable> table = read_delimited(bytes, 0, OtherText::IsMissing);
+    Outcome<DelimitedTable> table = read_delimited(bytes, 0, OtherText::IsClock);
     out.findings = std::move(table.findings);
     if (has_errors(out.findings))
         return out;
@@ -49,7 +54,7 @@ Outcome<std::vector<LaunchNumbers>> read_launch_csv(std::string_view bytes,
         for (const LaunchColumn& column : kColumns) {
             if (name != column.name)
                 continue;
-            any = true;
+            any = any || column.field != &LaunchNumbers::time_s;
             for (std::size_t row = 0; row < out.value.size(); ++row)
                 out.value[row].*column.field = table.value.columns[i][row] * column.si_per_unit;
         }
@@ -71,6 +76,27 @@ Outcome<std::vector<LaunchNumbers>> read_launch_csv(const std::filesystem::path&
     if (!bytes.ok())
         return {{}, bytes.findings};
     return read_launch_csv(std::string_view(bytes.value), names);
+}
+
+std::string to_json(const LaunchNumbers& launch) {
+    nlohmann::json out = nlohmann::json::object();
+    for (const LaunchField& field : kLaunchFields)
+        if (std::isfinite(launch.*field.member))
+            out[field.key] = launch.*field.member;
+    return out.empty() ? std::string() : out.dump();
+}
+
+std::optional<LaunchNumbers> launch_of_json(const std::string& text) {
+    const auto json = nlohmann::json::parse(text, nullptr, false);
+    LaunchNumbers out;
+    bool any = false;
+    for (const LaunchField& field : kLaunchFields) {
+        if (!json.is_object() || !json.contains(field.key) || !json.at(field.key).is_number())
+            continue;
+        out.*field.member = json.at(field.key).get<double>();
+        any = true;
+    }
+    return any ? std::optional(out) : std::nullopt;
 }
 
 } // namespace kite::formats

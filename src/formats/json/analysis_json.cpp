@@ -250,14 +250,10 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     out["address"] = Json::object();
     out["tempo"] = Json::object();
     put_measures(out, analysis);
+    out["launch"] = nullptr;
     if (const auto& launch = analysis.launch)
-        out["launch"] = {{"club_speed_m_s", number(launch->club_speed_m_s)},
-                         {"ball_speed_m_s", number(launch->ball_speed_m_s)},
-                         {"carry_m", number(launch->carry_m)},
-                         {"start_direction_deg", number(launch->start_direction_deg)},
-                         {"curve_m", number(launch->curve_m)}};
-    else
-        out["launch"] = nullptr;
+        for (const LaunchField& field : kLaunchFields)
+            out["launch"][field.key] = number((*launch).*field.member);
     add_reading(out, analysis, reading);
     out["warnings"] = Json::array();
     for (const Finding& finding : findings)

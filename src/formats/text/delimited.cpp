@@ -207,6 +207,8 @@ private:
                                 place(line) + ", column " + shown(table.header[i]),
                                 "Put a number there, or leave it empty if it is missing.");
                 value = number.value_or(value);
+                if (!number && other_ == OtherText::IsClock)
+                    value = parse_clock(text).value_or(value);
             }
             row_.push_back(value);
         }

@@ -27,7 +27,11 @@ struct DelimitedTable {
 };
 
 /// What a field that is neither a number nor empty means.
-enum class OtherText { IsAnError, IsMissing };
+enum class OtherText {
+    IsAnError,
+    IsMissing,
+    IsClock ///< a time of day, in seconds (parse_clock); everything else is missing
+};
 
 /// Reads the table. Errors name line and column: binary data, no header, a row with too few or too
 /// many fields, a field that is not a number. A last row cut short is left out with a warning.

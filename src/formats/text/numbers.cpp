@@ -1,5 +1,7 @@
 #include "formats/text/numbers.h"
 
+#include "core/practice/plan.h"
+
 #include <algorithm>
 #include <array>
 #include <cctype>
@@ -62,6 +64,40 @@ std::string lower_case(std::string_view text) {
     std::transform(out.begin(), out.end(), out.begin(),
                    [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return out;
+}
+
+std::optional<double> parse_clock(std::string_view text) {
+    constexpr std::size_t kDate = 10;
+    double days = 0.0;
+    if (text.size() > kDate && (text[kDate] == 'T' || text[kDate] == ' ')) {
+        const auto date = find_date(text.substr(0, kDate));
+        if (!date)
+            return std::nullopt;
+        days = static_cast<double>((*date - Date(1970, 1, 1)).days());
+        text.remove_prefix(kDate + 1);
+    }
+    if (!text.empty() && text.back() == 'Z')
+        text.remove_suffix(1);
+    double seconds = 0.0;
+    double unit = 3600.0;
+    int parts = 0;
+    for (; parts < 3; ++parts, unit /= 60.0) {
+        const std::size_t end = std::min(text.find(':'), text.size());
+        const std::string_view part = text.substr(0, end);
+        const auto value = parse_number(part);
+        constexpr std::array kMost{24.0, 60.0, 61.0}; // a second may leap
+        if (part.empty() || part[0] < '0' || part[0] > '9' || !value ||
+            *value >= kMost.at(static_cast<std::size_t>(parts)) ||
+            (parts < 2 && part.find_first_not_of("0123456789") != std::string_view::npos))
+            return std::nullopt;
+        seconds += unit * *value;
+        if (end == text.size())
+            break;
+        text.remove_prefix(end + 1);
+    }
+    if (parts < 1 || parts > 2)
+        return std::nullopt;
+    return 86400.0 * days + seconds;
 }
 
 } // namespace kite::formats

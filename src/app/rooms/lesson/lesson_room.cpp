@@ -1,15 +1,20 @@
 #include "app/rooms/lesson/lesson_room.h"
 
 #include "app/rooms/lesson/golfer_panel.h"
+#include "app/rooms/lesson/launch_joiner.h"
 #include "app/rooms/lesson/swing_table.h"
+#include "app/session/workers.h"
 #include "app/shell/commands.h"
 #include "app/shell/jobs.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
+#include "formats/beside/launch_csv.h"
+#include "formats/names/name_table.h"
 
 #include <QCoreApplication>
 #include <QDate>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -22,6 +27,7 @@
 #include <QTableView>
 #include <QUndoCommand>
 #include <QVBoxLayout>
+#include <QtConcurrent>
 
 #include <set>
 
@@ -141,6 +147,8 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(&record, &RecordKeeper::refused, this, [this](const QString& what) {
         shell_.show_message(tr("The record could not do that"), what);
     });
+    connect(&record, &RecordKeeper::whose_changed, this,
+            [this] { choose_golfer(desk_->record().whose()); });
     connect(panel_, &GolferPanel::edit_wanted, this,
             [this](const Row& values, const QString& what) {
                 edit(QStringLiteral("golfer"), golfer_, values, what);
@@ -224,6 +232,7 @@ void LessonRoom::make_middle(QVBoxLayout* outer) {
         else
             look_at_chosen();
     });
+    show_columns(false);
     layout->addWidget(table_, 1);
     keys_ = make_label(
         tr("Flight: %1      Strike: %2").arg(keys_of(flight_words()), keys_of(strike_words())),
@@ -271,8 +280,10 @@ void LessonRoom::restyle() {
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     const int widths[] = {26, 48, 124, 60, 172, 62, 58, 70, 76, 40};
+    constexpr int kLaunchWidth = 96;
     for (int column = 0; column < SwingTable::Count; ++column)
-        table_->setColumnWidth(column, theme.scaled(widths[column]));
+        table_->setColumnWidth(
+            column, theme.scaled(column < SwingTable::FirstLaunch ? widths[column] : kLaunchWidth));
     table_->horizontalHeader()->setStretchLastSection(true);
 }
 
@@ -349,6 +360,7 @@ void LessonRoom::choose_golfer(const QString& id) {
     if (id == golfer_)
         return;
     golfer_ = id;
+    desk_->record().choose(id);
     if (const Row* golfer = desk_->record().golfer(id))
         desk_->know_golfer(*golfer);
     const auto lessons = desk_->record().lessons_of(id);
@@ -447,6 +459,61 @@ void LessonRoom::add_files() {
         tr("Swings (%1);;All files (*)").arg(capture_patterns().join(QLatin1Char(' ')))));
 }
 
+/// Flight, feel and note, or the launch numbers: side by side they have no room.
+void LessonRoom::show_columns(bool launch) {
+    for (int column = SwingTable::FirstFix; column < SwingTable::Count; ++column) {
+        const bool is_launch = SwingTable::launch_field(column) != nullptr;
+        table_->setColumnHidden(column, is_launch != launch);
+    }
+    table_->setColumnHidden(SwingTable::Flight, false);
+}
+
+void LessonRoom::put_launch(
+    const std::vector<std::pair<QString, std::optional<LaunchNumbers>>>& shots,
+    const QString& what) {
+    history_.beginMacro(what);
+    for (const auto& [swing, launch] : shots) {
+        const std::string json = launch ? formats::to_json(*launch) : std::string();
+        edit(QStringLiteral("swing"), swing, {{"launch", json.empty() ? Row() : Row(json)}}, what);
+    }
+    history_.endMacro();
+}
+
+void LessonRoom::join_launch(const QString& file) {
+    if (file.isEmpty())
+        return;
+    using Read = Outcome<std::vector<LaunchNumbers>>;
+    QtConcurrent::run(&workers(), [file]() -> Read {
+        const auto options = formats::read_options_of_user().value;
+        static const formats::NameTable kShipped = formats::NameTable::shipped();
+        return formats::read_launch_csv(std::filesystem::path(file.toStdU16String()),
+                                        options.names ? *options.names : kShipped);
+    }).then(this, [this, file](const Read& read) {
+        if (!read.ok()) {
+            shell_.show_message(
+                tr("There are no launch numbers in %1").arg(QFileInfo(file).fileName()),
+                QString::fromStdString(text_of(read.findings.front())));
+            return;
+        }
+        const JoinedShots joined = join_shots(read.value, desk_->record().view().swings);
+        std::vector<std::pair<QString, std::optional<LaunchNumbers>>> shots(joined.by_swing.begin(),
+                                                                            joined.by_swing.end());
+        put_launch(shots, tr("add launch numbers"));
+        launch_->setChecked(true);
+        shell_.show_message(tr("Launch numbers"), joined.words);
+    });
+}
+
+void LessonRoom::move_launch(int by) {
+    const QModelIndex at = table_->currentIndex();
+    const auto shots = moved_shots(desk_->record().view().swings, at.isValid() ? at.row() : -1, by);
+    if (shots.empty())
+        shell_.show_message(tr("The launch numbers stay"),
+                            tr("There is no free swing to move them to. Clear one first."));
+    else
+        put_launch(shots, tr("move launch numbers"));
+}
+
 bool LessonRoom::open(const QStringList& paths) {
     if (desk_->record().lesson().isEmpty())
         return false;
@@ -524,6 +591,19 @@ void LessonRoom::add_commands(Commands& commands) {
         {QKeySequence(Qt::CTRL | Qt::Key_Return)}, [this] { look_at_chosen(); });
     add("lesson", "bin", tr("Put the chosen swings into the b&in"),
         {QKeySequence(Qt::CTRL | Qt::Key_Delete)}, [this] { bin_chosen(); });
+    add("lesson", "launch-file", tr("Launch numbers from a &file…"), {}, [this] {
+        join_launch(QFileDialog::getOpenFileName(shell_.widget(), tr("Launch numbers"), {},
+                                                 tr("Launch numbers (*.csv *.txt)")));
+    });
+    launch_ = new QAction(tr("Show la&unch numbers"), this);
+    launch_->setCheckable(true);
+    connect(launch_, &QAction::toggled, this, &LessonRoom::show_columns);
+    commands.add(QStringLiteral("lesson"), QStringLiteral("lesson.launch"), launch_,
+                 {QKeySequence(Qt::CTRL | Qt::Key_L)});
+    add("lesson", "launch-down", tr("Launch numbers from here on one swing &down"),
+        {QKeySequence(Qt::ALT | Qt::Key_Down)}, [this] { move_launch(1); });
+    add("lesson", "launch-up", tr("Launch numbers from here on one swing u&p"),
+        {QKeySequence(Qt::ALT | Qt::Key_Up)}, [this] { move_launch(-1); });
     auto* guess = new QAction(tr("The golfer's &guess before the number"), this);
     guess->setCheckable(true);
     connect(guess, &QAction::toggled, swings_, &SwingTable::set_guess_first);

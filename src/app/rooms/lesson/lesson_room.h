@@ -8,6 +8,7 @@
 
 #include <memory>
 
+class QAction;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -52,6 +53,11 @@ private:
     void look_at_chosen();
     void bin_chosen();
     void add_files();
+    void show_columns(bool launch);
+    void join_launch(const QString& file);
+    void move_launch(int by);
+    void put_launch(const std::vector<std::pair<QString, std::optional<LaunchNumbers>>>& shots,
+                    const QString& what);
     /// One step that can be taken back.
     void edit(const QString& kind, const QString& id, const Row& values, const QString& what);
     QStringList chosen_swings() const;
@@ -74,6 +80,7 @@ private:
     QLabel* keys_ = nullptr;
     std::vector<std::pair<QLineEdit*, const char*>> fields_; ///< of the lesson, by column
     QString golfer_;
+    QAction* launch_ = nullptr; ///< checked: the table shows launch numbers
 };
 
 } // namespace kite::app

@@ -1,6 +1,8 @@
 #include "app/rooms/lesson/swing_table.h"
 
 #include "app/theme/text.h"
+#include "app/theme/units.h"
+#include "formats/beside/launch_csv.h"
 
 #include <QCoreApplication>
 #include <QDateTime>
@@ -53,6 +55,24 @@ Row key_of_typed(const std::vector<BallWord>& words, const QString& typed) {
     return text.toStdString();
 }
 
+/// A launch number as it was typed, in the unit shown, into the swing's column. False: it is no
+/// number, or none that a ball can have.
+bool put_launch(const Row& swing, const LaunchField& field, const QString& typed, Row& values) {
+    LaunchNumbers launch =
+        formats::launch_of_json(store::text_in(swing, "launch")).value_or(LaunchNumbers());
+    bool ok = true;
+    double value = kMissing;
+    if (!typed.isEmpty())
+        value = QLocale().toDouble(QString(typed).replace(QChar(0x2212), QLatin1Char('-')), &ok) /
+                Units::instance().of_flight(field.unit).factor;
+    if (!ok || std::abs(value) > field.most)
+        return false;
+    launch.*field.member = value;
+    const std::string json = formats::to_json(launch);
+    values["launch"] = json.empty() ? Row() : Row(json);
+    return true;
+}
+
 QString degrees_of(const Row& swing, const char* column) {
     const auto found = swing.find(column);
     return found == swing.end() || !found->is_number() ? QString()
@@ -64,6 +84,11 @@ QString degrees_of(const Row& swing, const char* column) {
 SwingTable::SwingTable(RecordKeeper* keeper, QObject* parent)
     : QAbstractTableModel(parent), keeper_(keeper) {
     connect(keeper_, &RecordKeeper::changed, this, &SwingTable::take);
+    connect(&Units::instance(), &Units::changed, this, [this] {
+        if (!swings_.empty())
+            emit dataChanged(index(0, FirstLaunch), index(rowCount() - 1, Count - 1));
+        emit headerDataChanged(Qt::Horizontal, FirstLaunch, Count - 1);
+    });
     take();
 }
 
@@ -96,7 +121,21 @@ int SwingTable::columnCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : Count;
 }
 
+const LaunchField* SwingTable::launch_field(int column) {
+    return column >= FirstLaunch && column < Count
+               ? &kLaunchFields.at(static_cast<std::size_t>(column - FirstLaunch))
+               : nullptr;
+}
+
 QString SwingTable::text_at(const Row& swing, int row, int column) const {
+    if (const LaunchField* field = launch_field(column)) {
+        const auto launch = formats::launch_of_json(store::text_in(swing, "launch"));
+        const double value = launch ? (*launch).*field->member : kMissing;
+        return std::isfinite(value)
+                   ? number_text(value * Units::instance().of_flight(field->unit).factor,
+                                 field->decimals)
+                   : QString();
+    }
     switch (column) {
     case Number:
         return QString::number(row + 1);
@@ -153,7 +192,8 @@ QVariant SwingTable::data(const QModelIndex& index, int role) const {
     if (role == Qt::ToolTipRole && index.column() == File)
         return text_in(swing, "origin");
     if (role == Qt::TextAlignmentRole &&
-        (index.column() == Guess || index.column() == Measured || index.column() == Number))
+        (launch_field(index.column()) != nullptr || index.column() == Guess ||
+         index.column() == Measured || index.column() == Number))
         return QVariant::fromValue(Qt::Alignment(Qt::AlignRight | Qt::AlignVCenter));
     return {};
 }
@@ -163,6 +203,10 @@ bool SwingTable::setData(const QModelIndex& index, const QVariant& value, int ro
         return false;
     const QString text = value.toString().trimmed();
     Row values;
+    if (const LaunchField* field = launch_field(index.column())) {
+        if (!put_launch(swings_[static_cast<std::size_t>(index.row())], *field, text, values))
+            return false;
+    }
     switch (index.column()) {
     case Flight:
         values["flight"] = key_of_typed(flight_words(), text);
@@ -182,7 +226,8 @@ bool SwingTable::setData(const QModelIndex& index, const QVariant& value, int ro
         values["note"] = text.isEmpty() ? Row() : Row(text.toStdString());
         break;
     default:
-        return false;
+        if (values.empty())
+            return false;
     }
     const Row& swing = swings_[static_cast<std::size_t>(index.row())];
     if (swing.at(values.begin().key()) == values.begin().value())
@@ -202,13 +247,15 @@ QVariant SwingTable::headerData(int section, Qt::Orientation orientation, int ro
     const QString names[] = {QString(),       tr("Time"),   tr("File"),   tr("Club"),
                              tr("First fix"), tr("Flight"), tr("Strike"), tr("Felt"),
                              tr("Measured"),  tr("Note")};
-    return section >= 0 && section < Count ? names[section] : QString();
+    if (const LaunchField* field = launch_field(section))
+        return tr("%1, %2").arg(said(field->name), Units::instance().of_flight(field->unit).name);
+    return section >= 0 && section < FirstLaunch ? names[section] : QString();
 }
 
 Qt::ItemFlags SwingTable::flags(const QModelIndex& index) const {
     Qt::ItemFlags out = QAbstractTableModel::flags(index);
     if (index.column() == Flight || index.column() == Strike || index.column() == Guess ||
-        index.column() == Note)
+        index.column() == Note || launch_field(index.column()) != nullptr)
         out |= Qt::ItemIsEditable;
     return out;
 }

@@ -31,7 +31,8 @@ public:
         Guess,
         Measured,
         Note,
-        Count
+        FirstLaunch, ///< one column a launch number from here on
+        Count = FirstLaunch + static_cast<int>(kLaunchFields.size())
     };
 
     explicit SwingTable(RecordKeeper* keeper, QObject* parent = nullptr);
@@ -43,6 +44,8 @@ public:
     QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
     Qt::ItemFlags flags(const QModelIndex& index) const override;
 
+    /// Of a column of launch numbers; nullptr: it is another.
+    static const LaunchField* launch_field(int column);
     /// The measured number is shown only after the golfer's guess.
     void set_guess_first(bool guess_first);
     const Row& swing(int row) const { return swings_.at(static_cast<std::size_t>(row)); }
