@@ -12,7 +12,10 @@
 #include "simulate/simulate.h"
 #include "simulate/swing_model.h"
 
+#include <array>
+#include <cmath>
 #include <iostream>
+#include <random>
 #include <string>
 #include <vector>
 
@@ -51,6 +54,18 @@ const std::vector<DemoSwing> kSwings{
      "", 0.0},
 };
 
+/// What the record of the demo holds from earlier lessons of one golfer: from body first to hips
+/// first, and a little faster.
+struct EarlierDay {
+    const char* day;
+    double strength;   ///< of upper-body-first
+    double club_speed; ///< m/s, of the launch monitor
+    std::array<double, 3> guesses_deg;
+};
+const std::vector<EarlierDay> kEarlier{{"2026-09-17", 1.6, 35.6, {{58, 55, 60}}},
+                                       {"2026-10-08", 1.3, 36.1, {{52, 50, 54}}},
+                                       {"2026-11-05", 0.9, 36.9, {{47, 45, 49}}}};
+
 bool save(const std::filesystem::path& path, const std::string& bytes) {
     const auto findings = formats::write_bytes(path, bytes);
     for (const Finding& finding : findings)
@@ -74,6 +89,46 @@ std::string strange_table(const simulate::SwingParameters& parameters) {
                formats::format_fixed(rate(Segment::Club), 2) + ";" + (i == 0 ? "start" : "") + "\n";
     }
     return out;
+}
+
+/// Short and at half the rate: they are there for their numbers.
+bool make_earlier(const std::filesystem::path& folder) {
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    formats::Lesson lesson;
+    lesson.name = "Earlier lessons";
+    std::mt19937 random(20260917);
+    std::normal_distribution<double> scatter;
+    bool ok = true;
+    for (const EarlierDay& day : kEarlier)
+        for (const double guess_deg : day.guesses_deg) {
+            simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
+            parameters.noise_mm = 0.4;
+            parameters.seed = static_cast<std::uint32_t>(lesson.swings.size()) + 71;
+            parameters.rate_hz = 120.0;
+            parameters.lead_in_s = 0.5;
+            parameters.follow_s = 0.45;
+            simulate::scatter(parameters, random, 0.7);
+            simulate::plant(parameters, "upper-body-first", day.strength);
+            formats::LessonSwing swing;
+            swing.file = folder / ("alva-" + std::string(day.day) + "-" +
+                                   std::to_string(lesson.swings.size() % 3 + 1) + ".csv");
+            swing.golfer = "Alva";
+            swing.day = day.day;
+            swing.flight = day.strength > 1.0 ? "pull" : "straight";
+            swing.guess_open_deg = guess_deg;
+            LaunchNumbers launch;
+            const auto rounded = [](double value) { return std::round(10.0 * value) / 10.0; };
+            launch.club_speed_m_s = rounded(day.club_speed + 0.3 * scatter(random));
+            launch.ball_speed_m_s = rounded(1.33 * launch.club_speed_m_s + 0.4 * scatter(random));
+            launch.carry_m = std::round(2.75 * launch.ball_speed_m_s + 2.0 * scatter(random));
+            launch.start_direction_deg = rounded(-2.0 * day.strength + scatter(random));
+            launch.curve_m = rounded(-1.0 + 2.0 * scatter(random));
+            swing.launch = launch;
+            ok = save(swing.file, formats::write_pose_csv(simulate::make_take(parameters))) && ok;
+            lesson.swings.push_back(swing);
+        }
+    return save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
 }
 
 } // namespace
@@ -105,12 +160,13 @@ int main(int argc, char** argv) {
             ok = save(path, formats::write_c3d(simulate::make_markers(parameters)).value) && ok;
         else
             ok = save(path, formats::write_pose_csv(simulate::make_take(parameters))) && ok;
-        lesson.swings.push_back({path, swing.golfer, swing.note});
+        lesson.swings.push_back({path, swing.golfer, swing.note, {}, {}, kMissing, {}});
     }
     ok = save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
     // Not in the lesson: nobody knows it before the assistant is asked.
     const std::filesystem::path strange = folder / "strange" / "ribcage-rig.csv";
     std::filesystem::create_directories(strange.parent_path(), error);
     ok = save(strange, strange_table(simulate::typical_swing(ClubKind::Iron))) && ok;
+    ok = make_earlier(folder.parent_path() / "earlier") && ok;
     return ok ? 0 : 1;
 }

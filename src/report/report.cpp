@@ -325,22 +325,29 @@ private:
         to.push_back({table});
     }
 
+    std::pair<double, std::string> unit_of(const Measure& measure) const {
+        return told_.shown_unit ? told_.shown_unit(measure.unit)
+                                : std::pair(1.0, std::string(measure.unit));
+    }
     std::string with_unit(const Measure& measure) const {
-        const std::string unit = say(measure.unit);
+        const std::string unit = say(unit_of(measure).second);
         return say(measure.name) + (unit.empty() ? "" : ", " + unit);
     }
 
     std::vector<std::string> row_of(const Measure& measure) const {
         const std::string name = with_unit(measure);
+        const double factor = unit_of(measure).first;
         if (told_.swings.size() == 1) {
-            const Measured value = measure.of(example());
+            Measured value = measure.of(example());
+            value.value *= factor;
+            value.u *= factor;
             return std::isfinite(value.value)
                        ? std::vector<std::string>{name, with_u(value, measure.decimals)}
                        : std::vector<std::string>{};
         }
         std::vector<double> values;
         for (const Analysis* swing : told_.swings)
-            values.push_back(measure.of(*swing).value);
+            values.push_back(factor * measure.of(*swing).value);
         const Summary summary = summarise(values);
         return summary.count > 0
                    ? std::vector<std::string>{name, number(summary.mean, measure.decimals),
@@ -399,7 +406,8 @@ private:
             if (change.verdict != Verdict::Real && ++others > kUndecided)
                 continue;
             const int decimals = change.measure->decimals;
-            const ShownChange shown = as_shown(change);
+            const double factor = unit_of(*change.measure).first;
+            const ShownChange shown = as_shown(change, factor);
             std::string verdict = say(word_of(change.verdict));
             if (std::isfinite(change.further_swings))
                 verdict = fill(KITE_TR("{1}: about {2} more"),
@@ -408,8 +416,8 @@ private:
                 {with_unit(*change.measure), number(shown.before, decimals),
                  number(shown.after, decimals), number(shown.difference, decimals),
                  std::isfinite(change.change.low)
-                     ? fill(KITE_TR("{1} to {2}"), {number(change.change.low, decimals),
-                                                    number(change.change.high, decimals)})
+                     ? fill(KITE_TR("{1} to {2}"), {number(factor * change.change.low, decimals),
+                                                    number(factor * change.change.high, decimals)})
                      : "–",
                  verdict});
         }

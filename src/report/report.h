@@ -7,8 +7,10 @@
 #include "report/drawing.h"
 #include "report/pictures/measured_swing.h"
 
+#include <functional>
 #include <optional>
 #include <string>
+#include <utility>
 #include <variant>
 #include <vector>
 
@@ -84,6 +86,9 @@ struct Told {
     std::vector<const Analysis*> before; ///< an earlier set of the same golfer; may be empty
     std::string before_name;
     Language language;
+    /// How a measure's unit is shown: the shown unit's size per unit of the measure, and its name.
+    /// Empty: as it is.
+    std::function<std::pair<double, std::string>(const std::string& unit)> shown_unit;
 };
 
 /// Two pages: one for the golfer in plain words, one of numbers. Cautions are always there.

@@ -162,6 +162,12 @@ private:
     Zip zip_;
 };
 
+/// Throws if the work is given up.
+void go_on(const Record::Going& going, std::size_t done, std::size_t of) {
+    if (going && !going(done, of))
+        fail("given-up", "It was given up; nothing was changed.", "");
+}
+
 std::string csv_of(const std::vector<Row>& swings) {
     const Table& table = table_of("swing");
     std::string out;
@@ -247,7 +253,7 @@ void take_result(Record::Work& work, ZipReader& zip, const Row& json, const std:
 } // namespace
 
 std::vector<Finding> Record::export_golfer(const std::string& name,
-                                           const std::filesystem::path& path) {
+                                           const std::filesystem::path& path, const Going& going) {
     return guarded([&] {
         Row json{{"kite-hinge", kKind}, {"schema", kSchemaVersion}};
         Rows& rows = work_->rows;
@@ -294,6 +300,7 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
             ZipWriter zip(part);
             json["results_versions"] = Row::object();
             std::set<std::string> captures;
+            std::size_t done = 0;
             for (const Row& swing : swings) {
                 const std::string id = swing.at("id").get<std::string>();
                 const auto kept = result(id);
@@ -310,7 +317,8 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
                     work_->connection
                         ->value("SELECT size FROM capture WHERE sha256 = ?", {text(sha256)})
                         .toULongLong());
-                zip.add("captures/" + sha256, size, [this, sha256] {
+                zip.add("captures/" + sha256, size, [this, sha256, &going, &done, &captures] {
+                    go_on(going, done++, captures.size());
                     auto bytes = capture(sha256);
                     if (!bytes.ok())
                         throw StoreError(bytes.findings.front());
@@ -328,7 +336,8 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
     });
 }
 
-Outcome<Record::Imported> Record::import_golfers(const std::filesystem::path& path) {
+Outcome<Record::Imported> Record::import_golfers(const std::filesystem::path& path,
+                                                 const Going& going) {
     return guarded<Imported>([&] {
         work_->need_writing();
         ZipReader zip(path);
@@ -351,8 +360,10 @@ Outcome<Record::Imported> Record::import_golfers(const std::filesystem::path& pa
                     if (has && has->at("changed").get<std::string>() >=
                                    row.at("changed").get<std::string>())
                         continue;
-                    if (table.name == "swing")
+                    if (table.name == "swing") {
+                        go_on(going, out.swings, json.at(kind).size());
                         take_capture(*work_, zip, row.at("sha256").get<std::string>());
+                    }
                     work_->rows.put(table, row);
                     if (table.name == "swing") {
                         take_result(*work_, zip, json, id);

@@ -125,13 +125,16 @@ public:
     /// Today's backup if there is none yet, and old ones pruned.
     std::vector<Finding> back_up_daily();
 
+    /// Called between the pieces of long work; false: it is given up, and nothing was done.
+    using Going = std::function<bool(std::size_t done, std::size_t of)>;
     /// One golfer's whole record into a ZIP, and such a ZIP into this record.
-    std::vector<Finding> export_golfer(const std::string& name, const std::filesystem::path& path);
+    std::vector<Finding> export_golfer(const std::string& name, const std::filesystem::path& path,
+                                       const Going& going = {});
     struct Imported {
         std::size_t rows = 0; ///< made or changed
         std::size_t swings = 0;
     };
-    Outcome<Imported> import_golfers(const std::filesystem::path& path);
+    Outcome<Imported> import_golfers(const std::filesystem::path& path, const Going& going = {});
 
     class Work; ///< what the parts of the store share; for them alone
 

@@ -88,6 +88,28 @@ TEST_F(BesideTheMotion, LaunchNumbersByTheUsersNames) {
     EXPECT_NEAR(shots.value.at(0).ball_speed_m_s, 50.0, 1e-9);
 }
 
+TEST_F(BesideTheMotion, LaunchNumbersMaySayWhen) {
+    const auto shots = launch("Time,carry_m\n10:15:00,150\n10:16:30,\n,148\n");
+    ASSERT_TRUE(shots.ok());
+    EXPECT_EQ(shots.value[1].time_s - shots.value[0].time_s, 90.0);
+    EXPECT_TRUE(std::isnan(shots.value[2].time_s));
+    EXPECT_FALSE(launch("time\n10:15\n").ok()) << "a time alone is no launch number";
+}
+
+TEST_F(BesideTheMotion, LaunchNumbersAreKeptAsTheyAre) {
+    LaunchNumbers shot;
+    shot.carry_m = 151.5;
+    shot.curve_m = -3.0;
+    const auto back = launch_of_json(to_json(shot));
+    ASSERT_TRUE(back.has_value());
+    EXPECT_EQ(back->carry_m, 151.5);
+    EXPECT_EQ(back->curve_m, -3.0);
+    EXPECT_TRUE(std::isnan(back->ball_speed_m_s));
+    EXPECT_EQ(to_json(LaunchNumbers()), "");
+    for (const char* none : {"", "{}", "[1]", "{\"carry_m\": \"far\"}", "{"})
+        EXPECT_FALSE(launch_of_json(none).has_value()) << none;
+}
+
 TEST_F(BesideTheMotion, LaunchFilesThatCannotServeSayWhy) {
     EXPECT_TRUE(has_code(launch("speed\n12\n").findings, "columns-missing"));
     EXPECT_TRUE(has_code(launch("carry_m\n").findings, "no-rows"));

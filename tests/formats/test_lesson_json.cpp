@@ -4,12 +4,15 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+
 using namespace kite::formats;
 
 TEST(LessonList, ComesBackAsItWasWritten) {
     Lesson lesson;
     lesson.name = "Tuesday";
-    lesson.swings = {{"/elsewhere/a.csv", "Ann \"A\"", "first"}, {"/elsewhere/b.c3d", "Ben", ""}};
+    lesson.swings = {{"/elsewhere/a.csv", "Ann \"A\"", "first", {}, {}, kite::kMissing, {}},
+                     {"/elsewhere/b.c3d", "Ben", "", {}, {}, kite::kMissing, {}}};
     const auto back = parse_lesson(write_lesson(lesson), "/here/lesson.json");
     ASSERT_TRUE(back.ok());
     EXPECT_EQ(back.value.name, "Tuesday");
@@ -38,6 +41,29 @@ TEST(LessonList, StaysInItsFolder) {
     EXPECT_EQ(lesson.findings[2].where, "swings, entry 3");
 }
 
+TEST(LessonList, WhatIsKnownOfASwingComesBack) {
+    Lesson lesson;
+    lesson.name = "Two";
+    LessonSwing swing;
+    swing.file = "/here/a.csv";
+    swing.golfer = "Ada";
+    swing.day = "2026-10-08";
+    swing.flight = "pull";
+    swing.guess_open_deg = 41.5;
+    swing.launch = kite::LaunchNumbers();
+    swing.launch->carry_m = 140.0;
+    lesson.swings = {swing, {"/here/b.csv", "Ada", "", {}, {}, kite::kMissing, {}}};
+    const auto back = parse_lesson(write_lesson(lesson), "/here/lesson.json");
+    ASSERT_EQ(back.value.swings.size(), 2u);
+    EXPECT_EQ(back.value.swings[0].day, "2026-10-08");
+    EXPECT_EQ(back.value.swings[0].flight, "pull");
+    EXPECT_EQ(back.value.swings[0].guess_open_deg, 41.5);
+    ASSERT_TRUE(back.value.swings[0].launch.has_value());
+    EXPECT_EQ(back.value.swings[0].launch->carry_m, 140.0);
+    EXPECT_FALSE(back.value.swings[1].launch.has_value());
+    EXPECT_TRUE(std::isnan(back.value.swings[1].guess_open_deg));
+}
+
 // The shipped demo: at least two golfers, one of them left-handed, ten swings, all readable.
 TEST(LessonList, TheDemoIsWhole) {
     const auto demo = read_lesson(std::filesystem::path(KITE_DEMO_FOLDER) / "lesson.json");
@@ -50,4 +76,15 @@ TEST(LessonList, TheDemoIsWhole) {
         left += take.value.handed == kite::Handedness::Left ? 1 : 0;
     }
     EXPECT_EQ(left, 3);
+}
+
+TEST(LessonList, TheDemosEarlierLessonsAreWhole) {
+    const auto earlier =
+        read_lesson(std::filesystem::path(KITE_DEMO_FOLDER) / "../earlier/lesson.json");
+    ASSERT_TRUE(earlier.ok());
+    ASSERT_EQ(earlier.value.swings.size(), 9u);
+    for (const LessonSwing& swing : earlier.value.swings) {
+        EXPECT_TRUE(read_take(swing.file, {}).ok()) << swing.file;
+        EXPECT_TRUE(swing.launch.has_value() && !swing.day.empty()) << swing.file;
+    }
 }

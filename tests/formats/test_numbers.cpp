@@ -29,3 +29,15 @@ TEST(Numbers, AreWrittenWithoutLocale) {
     EXPECT_EQ(format_fixed(std::nan(""), 2), "");
     EXPECT_DOUBLE_EQ(*parse_number(format_number(0.1 + 0.2)), 0.1 + 0.2);
 }
+
+// Seconds of 1 January 1970 as POSIX counts them: 1,000,000,000 was 2001-09-09T01:46:40 (IEEE Std
+// 1003.1; a date that is widely printed).
+TEST(Numbers, ClocksAreSeconds) {
+    EXPECT_EQ(parse_clock("2001-09-09T01:46:40Z"), 1e9);
+    EXPECT_EQ(parse_clock("2001-09-09 01:46:40"), 1e9);
+    EXPECT_EQ(parse_clock("10:15"), 36900.0);
+    EXPECT_NEAR(*parse_clock("10:15:03.25"), 36903.25, 1e-9);
+    for (const char* bad : {"", "10", "24:00", "10:60", "10:15:61", "-1:15", "10:15:03:01", "1O:15",
+                            "2026-02-30T10:15", "10.5:15", "10:15:", ":15", "10:1e1"})
+        EXPECT_FALSE(parse_clock(bad).has_value()) << bad;
+}

@@ -3,10 +3,12 @@
 #include "core/base/results_version.h"
 #include "store/backups.h"
 #include "store/connection.h"
+#include "store/measured.h"
 #include "store/packing.h"
 #include "store/record.h"
 #include "store/rows.h"
 #include "store/schema.h"
+#include "store/told.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
@@ -542,6 +544,80 @@ TEST_F(TheRecord, KeepsResultsWithTheirVersion) {
 }
 
 // By the calendar: 26 November 2026 is a Thursday.
+// What was measured before a moment was moved is not shown as if it were measured now.
+TEST_F(TheRecord, KnowsAResultOfBeforeItsMomentsWereMoved) {
+    const auto record = open();
+    const std::string id = fill(*record).front();
+    ASSERT_EQ(record->result(id).value.version, kite::kResultsVersion);
+    ASSERT_TRUE(record->change("swing", id, {{"note", "windy"}}).empty());
+    EXPECT_EQ(record->result(id).value.version, kite::kResultsVersion);
+    ASSERT_TRUE(record->change("swing", id, {{"moved", R"({"top":1.25})"}}).empty());
+    EXPECT_EQ(record->result(id).value.version, 0);
+    ASSERT_TRUE(record->put_result(id, {kite::kResultsVersion, "{}"}, "", "").empty());
+    // Taken back it is of before again.
+    ASSERT_TRUE(record->undo().value);
+    EXPECT_EQ(record->result(id).value.version, 0);
+}
+
+TEST(MovedMoments, ComeBackAsTheyWereKept) {
+    const std::map<kite::Moment, double> moved{{kite::Moment::Top, 1.25},
+                                               {kite::Moment::Impact, 1.5}};
+    EXPECT_EQ(moved_moments(column_of(moved)), moved);
+    EXPECT_EQ(column_of({}), "");
+    for (const char* nothing : {"", "{}", "[]", "{\"tip\": 1}", "{\"top\": \"late\"}", "{"})
+        EXPECT_TRUE(moved_moments(nothing).empty()) << nothing;
+}
+
+TEST(ToldOfASwing, IsAsItWasSaid) {
+    const Row swing{{"told",
+                     R"({"handed":"left","club":"wedge","convention":"plane","swing":2,)"
+                     R"("cutoffs":["club=30","torso=x","nose=9"],"up":"z","target_deg":"25",)"
+                     R"("face":"open","goal":"speed","school":"stretch"})"},
+                    {"moved", R"({"top":1.25})"},
+                    {"launch", R"({"carry_m":150.0})"}};
+    const HowMeasured how = how_measured(swing);
+    EXPECT_EQ(how.read.handed, kite::Handedness::Left);
+    EXPECT_EQ(how.read.club, kite::ClubKind::Wedge);
+    EXPECT_EQ(how.options.convention, kite::RateConvention::Plane);
+    EXPECT_EQ(how.options.swing, 2U);
+    EXPECT_EQ(how.options.cutoff_hz,
+              (std::map<kite::Segment, double>{{kite::Segment::Club, 30.0}}));
+    EXPECT_TRUE(how.read.axes.up.has_value());
+    EXPECT_EQ(how.read.axes.target_deg, 25.0);
+    EXPECT_EQ(how.rules.face, kite::FaceHabit::Open);
+    EXPECT_EQ(how.rules.goal, kite::Goal::Speed);
+    EXPECT_EQ(how.rules.school.id, "stretch");
+    EXPECT_EQ(how.options.moved_s.at(kite::Moment::Top), 1.25);
+    EXPECT_EQ(how.launch->carry_m, 150.0);
+    // Nonsense is as if nothing had been said.
+    for (const char* told :
+         {"", "[]", "7", R"({"handed":7,"swing":-1,"cutoffs":{},"school":"/no"})"}) {
+        const HowMeasured usual = how_measured({{"told", told}});
+        EXPECT_FALSE(usual.read.handed || usual.options.swing || usual.launch) << told;
+        EXPECT_EQ(usual.rules.school.id, "none") << told;
+    }
+}
+
+TEST_F(TheRecord, LongWorkCanBeGivenUpAndLeavesNothing) {
+    const auto record = open();
+    fill(*record);
+    const auto out = folder.path("golfer.zip");
+    std::size_t told = 0;
+    const auto refuse = [&](std::size_t done, std::size_t of) {
+        told = of;
+        return done < 1;
+    };
+    EXPECT_TRUE(kite::has_errors(record->export_golfer("Ottoline Vroom", out, refuse)));
+    EXPECT_EQ(told, 2U);
+    EXPECT_FALSE(std::filesystem::exists(out));
+    EXPECT_FALSE(std::filesystem::exists(out.string() + ".part"));
+    ASSERT_TRUE(record->export_golfer("Ottoline Vroom", out).empty());
+    const auto other = open(Opening::Write, "other.db");
+    EXPECT_FALSE(other->import_golfers(out, refuse).ok());
+    EXPECT_TRUE(other->swings({}).value.empty()) << "a half import stayed";
+    EXPECT_EQ(other->import_golfers(out).value.swings, 2U);
+}
+
 TEST(Backups, AreThinnedToDaysWeeksAndMonths) {
     std::vector<std::string> days;
     const int lengths[] = {31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 26};

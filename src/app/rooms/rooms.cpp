@@ -6,6 +6,7 @@
 #include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/practice/practice_room.h"
 #include "app/rooms/references/references_room.h"
+#include "app/rooms/report/report_room.h"
 #include "app/rooms/why/why_room.h"
 #include "app/session/desk.h"
 #include "app/shell/shell_window.h"
@@ -23,6 +24,7 @@ void furnish_rooms(ShellWindow& window, const QString& record) {
     window.add_room(std::make_unique<LessonRoom>(window, desk));
     window.add_room(std::make_unique<CompareRoom>(window, desk));
     window.add_room(std::make_unique<GolferRoom>(window, desk));
+    window.add_room(std::make_unique<ReportRoom>(window, desk));
     window.furnish();
 }
 

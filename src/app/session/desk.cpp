@@ -1,9 +1,13 @@
 #include "app/session/desk.h"
 
+#include "formats/beside/launch_csv.h"
+#include "formats/json/lesson_json.h"
 #include "formats/rules/rules_json.h"
 
 #include <QDir>
 #include <QFileInfo>
+
+#include <cmath>
 
 namespace kite::app {
 
@@ -51,21 +55,55 @@ void Desk::set_caption(const QString& golfer, const QString& caption) {
     emit caption_changed();
 }
 
+Desk::Desk(QObject* parent) : QObject(parent) {}
+
 void Desk::use_demo_record() {
     record_.open(QFileInfo(own_record_).dir().filePath(QStringLiteral("demo.db")));
     record_.collect_into(tr("Demo lesson"));
+    keep_earlier();
+}
+
+/// What the demo's golfers did before: kept once, however often the demo is opened.
+void Desk::keep_earlier() {
+    const QFileInfo demo(find_demo_lesson());
+    const auto earlier = formats::read_lesson(std::filesystem::path(
+        demo.dir().filePath(QStringLiteral("../earlier/lesson.json")).toStdU16String()));
+    for (const formats::LessonSwing& swing : earlier.value.swings) {
+        ToKeep kept;
+        kept.path = QString::fromStdString(swing.file.lexically_normal().string());
+        kept.golfer = QString::fromStdString(swing.golfer);
+        kept.rules = rules();
+        kept.read_options = lesson_.swings()->read_options();
+        kept.day = QString::fromStdString(swing.day);
+        if (!swing.flight.empty())
+            kept.columns["flight"] = swing.flight;
+        if (std::isfinite(swing.guess_open_deg))
+            kept.columns["guess_open_deg"] = swing.guess_open_deg;
+        if (swing.launch)
+            kept.columns["launch"] = formats::to_json(*swing.launch);
+        record_.keep(kept);
+    }
+}
+
+std::vector<int> Desk::rows_of(const std::vector<SwingRequest>& requests) {
+    SwingListModel* swings = lesson_.swings();
+    std::vector<int> out;
+    for (const SwingRequest& request : requests) {
+        const int row = swings->row_of_record(request.record_id);
+        out.push_back(row >= 0 ? row : swings->open({request}));
+    }
+    return out;
 }
 
 void Desk::look_at(const std::vector<SwingRequest>& requests) {
-    SwingListModel* swings = lesson_.swings();
-    int first = -1;
-    for (const SwingRequest& request : requests) {
-        int row = swings->row_of_record(request.record_id);
-        if (row < 0)
-            row = swings->open({request});
-        first = first < 0 ? row : first;
-    }
-    emit look_asked(first);
+    const std::vector<int> rows = rows_of(requests);
+    emit look_asked(rows.empty() ? -1 : rows.front());
+}
+
+void Desk::compare(const std::vector<SwingRequest>& first,
+                   const std::vector<SwingRequest>& second) {
+    const std::vector<int> a = rows_of(first);
+    emit compare_asked(a, rows_of(second));
 }
 
 } // namespace kite::app

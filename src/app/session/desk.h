@@ -1,6 +1,8 @@
 #pragma once
 
 #include "app/session/lesson.h"
+#include "app/session/plan_keeper.h"
+#include "app/session/plan_link.h"
 #include "app/session/record_keeper.h"
 #include "app/session/record_link.h"
 #include "app/session/school_shelf.h"
@@ -12,13 +14,14 @@ namespace kite::app {
 class Desk : public QObject {
     Q_OBJECT
 public:
-    using QObject::QObject;
+    explicit Desk(QObject* parent = nullptr);
 
     Lesson& lesson() { return lesson_; }
     ShownSwing& shown() { return shown_; }
     const RulesInUse& rules() const { return lesson_.swings()->rules(); }
     SchoolShelf& schools() { return schools_; }
     RecordKeeper& record() { return record_; }
+    PlanKeeper& plan() { return plan_; }
     /// The school in force, as read_by takes it.
     QString school() const { return QString::fromStdString(rules()->school_source); }
 
@@ -47,6 +50,8 @@ public:
     void use_own_record() { record_.open(own_record_); }
     void use_demo_record();
     void set_own_record(const QString& path) { own_record_ = path; }
+    /// Two sets of swings of the record are to be compared; they come onto the list.
+    void compare(const std::vector<SwingRequest>& first, const std::vector<SwingRequest>& second);
     /// Swings of the record onto the list; those that are on it already are not put there twice.
     void look_at(const std::vector<SwingRequest>& requests);
     bool is_demo() const { return record_.path() != own_record_; }
@@ -55,12 +60,19 @@ signals:
     void caption_changed();
     void why_asked(const QString& fault);
     void look_asked(int row);
+    /// Rows of the list, by set.
+    void compare_asked(const std::vector<int>& first, const std::vector<int>& second);
 
 private:
+    std::vector<int> rows_of(const std::vector<SwingRequest>& requests);
+    void keep_earlier();
+
     Lesson lesson_;
     ShownSwing shown_;
     RecordKeeper record_;
     RecordLink link_{lesson_.swings(), &record_};
+    PlanKeeper plan_;
+    PlanLink plan_link_{&plan_, &record_};
     SchoolShelf schools_;
     QString golfer_;
     QString caption_;

@@ -60,6 +60,11 @@ void PlanKeeper::change(const QString& what, const std::function<void(Plan&)>& c
     set_plan(std::move(plan), what);
 }
 
+void PlanKeeper::show(Plan plan) {
+    history_.clear();
+    put(std::move(plan));
+}
+
 void PlanKeeper::put(const std::optional<Plan>& plan) {
     plan_ = plan;
     emit changed();

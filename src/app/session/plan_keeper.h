@@ -25,6 +25,8 @@ public:
     /// Takes a plan in place of the one that is there. `what` names the step for undo.
     void set_plan(Plan plan, const QString& what);
     void change(const QString& what, const std::function<void(Plan&)>& change);
+    /// Another plan is worked on from here on; nothing to undo.
+    void show(Plan plan);
 
     /// The plan that was worked on last; findings where its file cannot be used (it stays as it is
     /// and nothing is written over it).

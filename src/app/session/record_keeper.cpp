@@ -46,6 +46,8 @@ RecordView read_view(store::Record& record, const std::string& lesson, Openings&
     };
     out.golfers = take(record.rows("golfer"));
     out.lessons = take(record.rows("lesson"));
+    out.plans = take(record.rows("plan"));
+    out.in_bin = take(record.swings({{}, {}, {}, true})).size();
     if (!lesson.empty())
         out.swings = take(record.swings_of_lesson(lesson));
     for (Row& swing : out.swings) {
@@ -97,6 +99,13 @@ std::vector<Finding> put(store::Record& record, const std::string& id, const std
         id,
         {kResultsVersion, formats::to_json(file, swing.analysis, swing.reading, swing.findings)},
         fix, store::title_of(fix, *swing.rules));
+}
+
+/// As it is measured now, with all that was said of it.
+std::shared_ptr<const LoadedSwing> measured_now(const Row& swing, std::string bytes) {
+    const store::HowMeasured how = store::how_measured(swing);
+    return load_swing(request_of(swing, std::move(bytes)), how.read, how.options,
+                      std::make_shared<const Rules>(how.rules));
 }
 
 /// The measures of a kept swing, measured again if its result is of before.
@@ -333,15 +342,26 @@ void RecordKeeper::keep(const ToKeep& swing) {
             const auto made = store::new_swing(file, bytes.value, told_of(swing.said, swing.axes),
                                                measured->analysis, measured->reading, *swing.rules,
                                                measured->findings);
-            if (lesson.empty()) {
-                const auto kept = record.add({made}, utf8(swing.golfer), collected);
+            Findings findings;
+            if (lesson.empty() || !swing.day.isEmpty()) {
+                const auto kept = record.add({made}, utf8(swing.golfer),
+                                             swing.day.isEmpty() ? collected : utf8(swing.day));
                 if (!kept.value.empty())
                     *kept_as = kept.value.front();
-                return kept.findings;
+                findings = kept.findings;
+            } else {
+                const auto kept = record.add_to_lesson(made, lesson);
+                *kept_as = kept.value;
+                findings = kept.findings;
             }
-            const auto kept = record.add_to_lesson(made, lesson);
-            *kept_as = kept.value;
-            return kept.findings;
+            if (has_errors(findings) || swing.columns.empty())
+                return findings;
+            findings = record.change("swing", kept_as->id, swing.columns);
+            const auto row = record.row("swing", kept_as->id);
+            if (!swing.day.isEmpty() && row.ok() && row.value.at("lesson_id").is_string())
+                record.change("lesson", row.value.at("lesson_id").get<std::string>(),
+                              {{"day", utf8(swing.day)}});
+            return findings;
         },
         [this, id = swing.list_id, kept_as] {
             if (!kept_as->id.empty())
@@ -425,6 +445,93 @@ void RecordKeeper::look_back(const QString& golfer,
             return findings;
         },
         [out, then] { then(*out); }, Asks::Reads);
+}
+
+void RecordKeeper::measure(
+    const QString& lesson,
+    const std::function<void(const std::vector<std::shared_ptr<const LoadedSwing>>&)>& then) {
+    const auto out = std::make_shared<std::vector<std::shared_ptr<const LoadedSwing>>>();
+    ask(
+        [id = utf8(lesson), out](store::Record& record) {
+            auto rows = record.swings_of_lesson(id);
+            for (const Row& swing : rows.value) {
+                if (text_in(swing, "mark") == QLatin1String("left out"))
+                    continue;
+                auto bytes = record.capture(swing.at("sha256").get<std::string>());
+                rows.findings.insert(rows.findings.end(), bytes.findings.begin(),
+                                     bytes.findings.end());
+                if (!bytes.ok())
+                    continue;
+                if (auto loaded = measured_now(swing, std::move(bytes.value)); loaded->ok)
+                    out->push_back(std::move(loaded));
+            }
+            return rows.findings;
+        },
+        [out, then] { then(*out); }, Asks::Reads);
+}
+
+void RecordKeeper::ask_long(
+    const QString& words,
+    const std::function<Findings(store::Record&, const store::Record::Going&, QString& done)>&
+        work) {
+    *going_on_ = true;
+    emit long_work(words, 0, 0);
+    const auto done_words = std::make_shared<QString>();
+    ask(
+        [this, words, work, done_words, going_on = going_on_](store::Record& record) {
+            const auto going = [&](std::size_t done, std::size_t of) {
+                // A step that is seen, not every swing of ten thousand.
+                constexpr std::size_t kSteps = 100;
+                if (done % std::max<std::size_t>(1, of / kSteps) == 0)
+                    QMetaObject::invokeMethod(this, [this, words, done, of] {
+                        emit long_work(words, static_cast<int>(done), static_cast<int>(of));
+                    });
+                return going_on->load();
+            };
+            return work(record, going, *done_words);
+        },
+        [this, done_words] { emit finished(*done_words); });
+}
+
+void RecordKeeper::export_golfer(const QString& name, const QString& file) {
+    ask_long(tr("Exporting %1").arg(name),
+             [name, file](store::Record& record, const auto& going, QString& done) {
+                 auto findings = record.export_golfer(utf8(name), utf8(file), going);
+                 if (!has_errors(findings))
+                     done = tr("%1's whole record is in %2.").arg(name, file);
+                 return findings;
+             });
+}
+
+void RecordKeeper::import_golfers(const QString& file) {
+    ask_long(tr("Importing"), [file](store::Record& record, const auto& going, QString& done) {
+        auto imported = record.import_golfers(utf8(file), going);
+        if (imported.ok())
+            done = imported.value.rows == 0 ? tr("All of it was in the record already.")
+                                            : tr("%n swing(s) taken in.", nullptr,
+                                                 static_cast<int>(imported.value.swings));
+        return imported.findings;
+    });
+}
+
+void RecordKeeper::back_up(const QString& file) {
+    ask_long(tr("Backing up"), [file](store::Record& record, const auto& /*going*/, QString& done) {
+        auto findings = record.back_up(utf8(file));
+        if (!has_errors(findings))
+            done = tr("A whole copy of the record is in %1.").arg(file);
+        return findings;
+    });
+}
+
+void RecordKeeper::empty_bin() {
+    ask_long(tr("Emptying the bin"),
+             [](store::Record& record, const auto& /*going*/, QString& done) {
+                 auto emptied = record.empty_bin();
+                 if (emptied.ok())
+                     done = tr("%n swing(s) deleted for good, in the backups too.", nullptr,
+                               static_cast<int>(emptied.value));
+                 return emptied.findings;
+             });
 }
 
 void RecordKeeper::when_done(const std::function<void()>& then) {

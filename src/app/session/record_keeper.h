@@ -10,6 +10,7 @@
 #include <QStringList>
 #include <QThread>
 
+#include <atomic>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -29,6 +30,7 @@ inline QString text_in(const Row& row, const char* column) {
 struct RecordView {
     std::vector<Row> golfers;
     std::vector<Row> lessons;
+    std::vector<Row> plans;
     std::vector<Row> swings; ///< of the lesson under way
     std::size_t in_bin = 0;  ///< swings
 };
@@ -52,6 +54,8 @@ struct ToKeep {
     formats::ReadOptions read_options;
     AnalysisOptions options;
     RulesInUse rules;
+    QString day;                 ///< its lesson was on; empty: of the lesson as it is
+    Row columns = Row::object(); ///< that are known from the start
 };
 
 /// The record for the window: all of its work is done on a thread of its own, in the order in which
@@ -100,6 +104,19 @@ public:
     void look_back(const QString& golfer, const std::function<void(const GolferHistory&)>& then);
     /// A kept swing was measured anew.
     void put_result(const QString& swing, const std::shared_ptr<const LoadedSwing>& measured);
+    /// Swings of a lesson that count, measured, in the order in which they came.
+    void measure(
+        const QString& lesson,
+        const std::function<void(const std::vector<std::shared_ptr<const LoadedSwing>>&)>& then);
+
+    /// Long work; `long_work` tells how far it is, `finished` what came of it.
+    void export_golfer(const QString& name, const QString& file);
+    void import_golfers(const QString& file);
+    void back_up(const QString& file);
+    void empty_bin();
+    /// Gives up the long work that is going on.
+    void give_up() { *going_on_ = false; }
+
     /// Calls when all that was asked for so far is done.
     void when_done(const std::function<void()>& then);
 
@@ -113,6 +130,8 @@ signals:
     void kept(int list_id, const QString& swing, bool is_new);
     /// Of what was asked for since nothing was left to do.
     void progress_changed(int done, int wanted);
+    void long_work(const QString& words, int done, int of);
+    void finished(const QString& words);
     /// Something was not done: a sentence, and what mends it.
     void refused(const QString& what);
 
@@ -127,7 +146,13 @@ private:
     void begin_work();
     void end_work();
 
+    /// Long work, with what is said when it is done.
+    void ask_long(const QString& words,
+                  const std::function<Findings(store::Record&, const store::Record::Going&,
+                                               QString& done)>& work);
+
     QThread thread_;
+    std::shared_ptr<std::atomic<bool>> going_on_ = std::make_shared<std::atomic<bool>>(true);
     Work* work_;
     QString path_;
     QString lesson_;

@@ -57,8 +57,16 @@ void RecordLink::keep(int row) {
     const SwingRequest& request = swings_->request(row);
     AnalysisOptions options = swings_->options();
     options.swing = request.said.number;
-    keeper_->keep({id, request.path, request.golfer, request.said, request.axes,
-                   swings_->read_options(), options, swing->rules});
+    keeper_->keep({id,
+                   request.path,
+                   request.golfer,
+                   request.said,
+                   request.axes,
+                   swings_->read_options(),
+                   options,
+                   swing->rules,
+                   {},
+                   Row::object()});
 }
 
 void RecordLink::tell(int row) {

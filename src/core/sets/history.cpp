@@ -95,6 +95,12 @@ void add_measures_of(const Term& term, std::vector<const Measure*>& out) {
     const Quantity* quantity = term.kind == Term::Kind::At ? find_quantity(term.key) : nullptr;
     if (quantity != nullptr && term.from.moment)
         add("positions." + std::string(key_of(*term.from.moment)) + "." + quantity->file_key);
+    // When a part turns back or is fastest is told by its lead, or by its time before impact.
+    const std::string part(key_of(term.part));
+    if (term.kind == Term::Kind::Reversal)
+        add("transition." + (term.part == Segment::LeadArm ? "arm" : part) + "_lead_ms");
+    if (term.kind == Term::Kind::Peak)
+        add("sequence.segments." + part + ".before_impact_ms");
     for (const Term& one : term.of)
         add_measures_of(one, out);
 }

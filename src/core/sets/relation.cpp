@@ -6,56 +6,71 @@
 #include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <limits>
+#include <map>
 
 namespace kite {
 
-Relation relate(const std::vector<double>& x, const std::vector<double>& y) {
-    Relation out;
-    double mean_x = 0.0;
-    double mean_y = 0.0;
-    const std::size_t size = std::min(x.size(), y.size());
+Relation relate(const std::vector<double>& x, const std::vector<double>& y,
+                const std::vector<int>& group) {
+    struct Sums {
+        double x = 0.0;
+        double y = 0.0;
+        double count = 0.0;
+    };
+    std::map<int, Sums> groups;
+    const std::size_t size = std::min({x.size(), y.size(), group.size()});
     const auto is_pair = [&](std::size_t i) { return std::isfinite(x[i]) && std::isfinite(y[i]); };
     for (std::size_t i = 0; i < size; ++i) {
         if (!is_pair(i))
             continue;
-        ++out.count;
-        mean_x += x[i];
-        mean_y += y[i];
+        Sums& sums = groups[group[i]];
+        sums.x += x[i];
+        sums.y += y[i];
+        sums.count += 1.0;
     }
-    if (out.count < 3)
+    Relation out;
+    double used = 0.0; // groups; one swing alone says nothing
+    for (const auto& [key, sums] : groups)
+        if (sums.count > 1.0) {
+            out.count += static_cast<std::size_t>(sums.count);
+            used += 1.0;
+        }
+    out.freedom = static_cast<double>(out.count) - used - 1.0;
+    if (!(out.freedom > 0.0))
         return out;
-    const auto n = static_cast<double>(out.count);
-    mean_x /= n;
-    mean_y /= n;
     double xx = 0.0;
     double yy = 0.0;
     double xy = 0.0;
     for (std::size_t i = 0; i < size; ++i) {
         if (!is_pair(i))
             continue;
-        xx += (x[i] - mean_x) * (x[i] - mean_x);
-        yy += (y[i] - mean_y) * (y[i] - mean_y);
-        xy += (x[i] - mean_x) * (y[i] - mean_y);
+        const Sums& sums = groups.at(group[i]);
+        const double dx = x[i] - sums.x / sums.count;
+        const double dy = y[i] - sums.y / sums.count;
+        xx += dx * dx;
+        yy += dy * dy;
+        xy += dx * dy;
     }
     if (!(xx > 0.0) || !(yy > 0.0))
         return out;
     out.r = std::clamp(xy / std::sqrt(xx * yy), -1.0, 1.0);
     out.slope = xy / xx;
-    const double freedom = n - 2.0;
-    const double error = std::sqrt(std::max(0.0, (1.0 - out.r * out.r) * yy / freedom / xx));
-    const double half = student_t_quantile(0.975, freedom) * error;
+    const double rest = 1.0 - out.r * out.r;
+    const double half =
+        student_t_quantile(0.975, out.freedom) * std::sqrt(rest * yy / out.freedom / xx);
     out.slope_low = out.slope - half;
     out.slope_high = out.slope + half;
-    if (std::abs(out.r) < 1.0) {
-        const double t = std::abs(out.r) * std::sqrt(freedom / (1.0 - out.r * out.r));
-        out.p =
-            2.0 * boost::math::cdf(boost::math::complement(boost::math::students_t(freedom), t));
-    } else {
+    if (!(rest > 0.0)) {
         out.p = 0.0;
+        return out;
     }
-    if (out.count > 3 && std::abs(out.r) < 1.0) {
+    const double t = std::abs(out.r) * std::sqrt(out.freedom / rest);
+    out.p =
+        2.0 * boost::math::cdf(boost::math::complement(boost::math::students_t(out.freedom), t));
+    if (out.freedom > 1.0) {
         const double z = std::atanh(out.r);
-        const double half_z = 1.959963984540054 / std::sqrt(n - 3.0); // of the normal distribution
+        const double half_z =
+            1.959963984540054 / std::sqrt(out.freedom - 1.0); // of the normal distribution
         out.r_low = std::tanh(z - half_z);
         out.r_high = std::tanh(z + half_z);
     }

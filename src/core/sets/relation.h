@@ -10,18 +10,22 @@ namespace kite {
 
 /// How two numbers of the same swings go together; says nothing about which brings about which.
 struct Relation {
-    std::size_t count = 0;   ///< swings in which both are known
-    double r = kMissing;     ///< Pearson's
-    double r_low = kMissing; ///< 95 %, by Fisher's z (Fisher, Metron 1, 1921); needs four
+    std::size_t count = 0;   ///< swings in which both are known, in groups of two at least
+    double freedom = 0.0;    ///< degrees of freedom: swings less groups less one
+    double r = kMissing;     ///< Pearson's, within the groups
+    double r_low = kMissing; ///< 95 %, by Fisher's z (Fisher, Metron 1, 1921); needs two degrees
     double r_high = kMissing;
     double slope = kMissing;     ///< of y on x, least squares; scatter of x makes it too flat
     double slope_low = kMissing; ///< 95 %
     double slope_high = kMissing;
     double p = kMissing; ///< two-sided, that there is none
 };
-/// Pairs of which one is missing are left out. Fewer than three, or one of the two always the same:
-/// only the count is given.
-Relation relate(const std::vector<double>& x, const std::vector<double>& y);
+/// Swings of one group share what lies behind both numbers (the day, the club): each is held
+/// against the mean of its group, so that days that differ in both do not make a relation (Bland &
+/// Altman, BMJ 310, 1995). One group: the usual correlation. Pairs of which one is missing are left
+/// out. No degree of freedom, or one of the two always the same: only the count is given.
+Relation relate(const std::vector<double>& x, const std::vector<double>& y,
+                const std::vector<int>& group);
 
 /// Which swing each shot belongs to, by their times on two clocks that run alike but may be set
 /// differently: the setting that lets most shots find a swing, in order, within `tolerance_s`.

@@ -1,8 +1,11 @@
 #include "formats/json/lesson_json.h"
 
+#include "formats/beside/launch_csv.h"
 #include "formats/text/bytes.h"
 
 #include <nlohmann/json.hpp>
+
+#include <cmath>
 
 namespace kite::formats {
 
@@ -64,8 +67,18 @@ Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path
                      "swings, entry " + std::to_string(i + 1), "Give its file name."});
             continue;
         }
-        out.value.swings.push_back(
-            {path.parent_path() / name, text_in(entry, "golfer"), text_in(entry, "note")});
+        LessonSwing swing;
+        swing.file = path.parent_path() / name;
+        swing.golfer = text_in(entry, "golfer");
+        swing.note = text_in(entry, "note");
+        swing.day = text_in(entry, "day");
+        swing.flight = text_in(entry, "flight");
+        if (const auto guess = entry.find("guess_open_deg");
+            guess != entry.end() && guess->is_number())
+            swing.guess_open_deg = guess->get<double>();
+        if (const auto launch = entry.find("launch"); launch != entry.end())
+            swing.launch = launch_of_json(launch->dump());
+        out.value.swings.push_back(std::move(swing));
     }
     return out;
 }
@@ -82,10 +95,20 @@ Outcome<Lesson> read_lesson(const std::filesystem::path& path) {
 
 std::string write_lesson(const Lesson& lesson) {
     Json out = {{"kite-hinge", kVersion}, {"name", lesson.name}, {"swings", Json::array()}};
-    for (const LessonSwing& swing : lesson.swings)
-        out["swings"].push_back({{"file", swing.file.filename().string()},
-                                 {"golfer", swing.golfer},
-                                 {"note", swing.note}});
+    for (const LessonSwing& swing : lesson.swings) {
+        Json entry{{"file", swing.file.filename().string()},
+                   {"golfer", swing.golfer},
+                   {"note", swing.note}};
+        for (const auto& [key, text] :
+             {std::pair("day", &swing.day), std::pair("flight", &swing.flight)})
+            if (!text->empty())
+                entry[key] = *text;
+        if (std::isfinite(swing.guess_open_deg))
+            entry["guess_open_deg"] = swing.guess_open_deg;
+        if (swing.launch)
+            entry["launch"] = Json::parse(to_json(*swing.launch), nullptr, false);
+        out["swings"].push_back(std::move(entry));
+    }
     return out.dump(2) + "\n";
 }
 

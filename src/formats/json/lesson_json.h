@@ -1,8 +1,11 @@
 #pragma once
 
 #include "core/base/findings.h"
+#include "core/base/missing.h"
+#include "core/motion/beside.h"
 
 #include <filesystem>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -11,10 +14,15 @@ namespace kite::formats {
 
 /// A lesson folder holds swing files and a `lesson.json` that says whose they are:
 /// {"kite-hinge": "lesson 1", "name": "…", "swings": [{"file": "…", "golfer": "…", "note": "…"}]}
+/// and, where they are known, "day" (2026-11-27), "flight" (a key), "guess_open_deg" and "launch".
 struct LessonSwing {
     std::filesystem::path file; ///< made absolute with the lesson's folder
     std::string golfer;
     std::string note;
+    std::string day;
+    std::string flight;
+    double guess_open_deg = kMissing;
+    std::optional<LaunchNumbers> launch;
 };
 
 struct Lesson {

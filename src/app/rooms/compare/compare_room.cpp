@@ -66,6 +66,13 @@ CompareRoom::CompareRoom(Shell& shell, std::shared_ptr<Desk> desk)
     row->addLayout(right, 1);
 
     connect(picker_, &SetPicker::sets_changed, this, &CompareRoom::compare);
+    connect(desk_.get(), &Desk::compare_asked, this,
+            [this](const std::vector<int>& first, const std::vector<int>& second) {
+                picker_->clear();
+                picker_->put(first, Set::First);
+                picker_->put(second, Set::Second);
+                shell_.enter(id());
+            });
     connect(&Units::instance(), &Units::changed, changes_, &ChangeTable::unit_changed);
     connect(&Theme::instance(), &Theme::changed, this, &CompareRoom::restyle);
     restyle();

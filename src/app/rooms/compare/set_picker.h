@@ -24,6 +24,7 @@ public:
 
     Set set_of(int row) const;
     /// Each swing is in one set at most.
+    void clear() { sets_.clear(); }
     void put(const std::vector<int>& rows, Set set);
     /// The earlier half of the golfer's swings against the later half; what is left out stays out.
     void split(const QString& golfer);

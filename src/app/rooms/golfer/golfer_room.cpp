@@ -163,6 +163,7 @@ void GolferRoom::make_right(QVBoxLayout* layout) {
     auto* head = new QHBoxLayout;
     relation_title_ = make_label(tr("What goes together with"),
                                  theme.font(13, Theme::Weight::Semibold), "", page_);
+    relation_title_->setWordWrap(false);
     head->addWidget(relation_title_);
     against_ = new QComboBox(page_);
     against_->setObjectName(QStringLiteral("against"));
@@ -278,6 +279,8 @@ void GolferRoom::show_history() {
     }
     if (lanes.size() > kMostLanes && ticked_.empty())
         lanes.erase(lanes.begin() + static_cast<std::ptrdiff_t>(kMostLanes) - 1, lanes.end() - 1);
+    picture_->setMinimumHeight(
+        Theme::instance().scaled(58.0 * static_cast<double>(lanes.size()) + 76.0));
     const auto events = events_of(history_);
     picture_->show_drawing([lanes, events](double width_mm, double height_mm, double letters) {
         return report::history_drawing(lanes, events, width_mm, height_mm, letters, language());
@@ -296,9 +299,10 @@ void GolferRoom::show_bests() {
         lines << tr("%1: %2%3 %4 on %5%6")
                      .arg(said(best.measure->name), value, u, unit.name,
                           QString::fromStdString(report::day_words(best.day, language())),
-                          best.shared > 1 ? tr(", not told apart from %n other swing(s)", nullptr,
-                                               best.shared - 1)
-                                          : QString());
+                          best.shared > 2
+                              ? tr(", not told apart from %1 other swings").arg(best.shared - 1)
+                          : best.shared == 2 ? tr(", not told apart from one other swing")
+                                             : QString());
     }
     bests_->setVisible(!lines.isEmpty());
     bests_->setText(tr("Bests.  %1").arg(lines.join(QStringLiteral("    "))));
@@ -313,11 +317,11 @@ void GolferRoom::show_relations() {
                           static_cast<QWidget*>(relation_caution_)})
         part->setVisible(!history_.swings.empty());
     relation_caution_->setText(
-        any ? tr("Within this golfer's own swings. What goes together is no cause: both may come "
-                 "from something else, such as another club or a better day. Scatter of the "
-                 "measures makes relations look weaker than they are.")
-            : tr("Six swings with launch numbers are needed at least. Add the numbers in the "
-                 "Lesson room."));
+        any ? tr("Swing against swing within this golfer's lessons and clubs, so that a better day "
+                 "or a "
+                 "longer club makes no relation. What goes together is still no cause.")
+            : tr("Some six swings with launch numbers in one or two lessons are needed at least. "
+                 "Add the numbers in the Lesson room."));
 }
 
 void GolferRoom::entered() {

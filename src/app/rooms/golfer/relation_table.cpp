@@ -5,13 +5,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace kite::app {
 
 namespace {
 
-/// Fewer swings than this and every interval is nearly as wide as can be.
-constexpr std::size_t kFewest = 6;
+/// With fewer degrees of freedom than this every interval is nearly as wide as can be.
+constexpr double kFewest = 4.0;
 
 } // namespace
 
@@ -22,6 +23,15 @@ void RelationTable::show_relations(const GolferHistory& history, const LaunchFie
     std::vector<double> launch;
     for (const auto& shot : history.launch)
         launch.push_back(shot ? (*shot).*against.member : kMissing);
+    // Swings of one lesson with one club are held against each other.
+    std::map<std::string, int> numbers;
+    std::vector<int> group;
+    for (const Row& swing : history.swings)
+        group.push_back(numbers
+                            .try_emplace(store::text_in(swing, "lesson_id") + "/" +
+                                             store::text_in(swing, "club"),
+                                         static_cast<int>(numbers.size()))
+                            .first->second);
     std::vector<double> p;
     for (const Measure& measure : all_measures()) {
         std::vector<double> values;
@@ -29,8 +39,8 @@ void RelationTable::show_relations(const GolferHistory& history, const LaunchFie
             const auto found = swing.values.find(measure.key);
             values.push_back(found == swing.values.end() ? kMissing : found->second.value);
         }
-        const Relation relation = relate(values, launch);
-        if (relation.count < kFewest || !std::isfinite(relation.r))
+        const Relation relation = relate(values, launch, group);
+        if (relation.freedom < kFewest || !std::isfinite(relation.r))
             continue;
         rows_.push_back({&measure, relation, false});
         p.push_back(relation.p);

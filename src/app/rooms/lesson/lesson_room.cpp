@@ -13,6 +13,7 @@
 
 #include <QCoreApplication>
 #include <QDate>
+#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -95,6 +96,26 @@ QLabel* field_name(const QString& words, QWidget* parent) {
     out->setWordWrap(false);
     out->setFixedWidth(out->fontMetrics().horizontalAdvance(words) + 4);
     return out;
+}
+
+formats::NameTable names() {
+    const auto options = formats::read_options_of_user().value;
+    return options.names ? *options.names : formats::NameTable::shipped();
+}
+
+/// By its head alone: it may be long.
+bool is_launch_file(const QString& path) {
+    constexpr qint64 kHead = 4096;
+    QFile file(path);
+    if (!path.endsWith(QLatin1String(".csv"), Qt::CaseInsensitive) ||
+        !file.open(QIODevice::ReadOnly))
+        return false;
+    QByteArray head = file.read(kHead);
+    if (head.size() == kHead)
+        head.truncate(head.lastIndexOf('\n') + 1);
+    return formats::read_launch_csv(
+               std::string_view(head.constData(), static_cast<std::size_t>(head.size())), names())
+        .ok();
 }
 
 QString keys_of(const std::vector<BallWord>& words) {
@@ -441,6 +462,34 @@ void LessonRoom::look_at_chosen() {
     });
 }
 
+/// After against before: the chosen swings against the others of the lesson, or, where nothing is
+/// chosen that leaves both sets, the later half against the earlier.
+void LessonRoom::compare_chosen() {
+    std::vector<Row> first;
+    std::vector<Row> second;
+    const auto is_chosen = [&](int row) {
+        return table_->selectionModel()->isRowSelected(row, QModelIndex());
+    };
+    const int rows = swings_->rowCount();
+    int chosen = 0;
+    for (int row = 0; row < rows; ++row)
+        chosen += is_chosen(row) ? 1 : 0;
+    const bool by_half = chosen < 2 || chosen == rows;
+    for (int row = 0; row < rows; ++row)
+        (by_half ? 2 * row < rows : !is_chosen(row)) ? first.push_back(swings_->swing(row))
+                                                     : second.push_back(swings_->swing(row));
+    if (first.empty() || second.empty()) {
+        shell_.show_message(tr("There is nothing to compare"),
+                            tr("It takes two swings at least. Choose those after the change."));
+        return;
+    }
+    desk_->record().fetch(first, [this, second](const std::vector<SwingRequest>& before) {
+        desk_->record().fetch(second, [this, before](const std::vector<SwingRequest>& after) {
+            desk_->compare(before, after);
+        });
+    });
+}
+
 void LessonRoom::bin_chosen() {
     const QStringList ids = chosen_swings();
     if (!ids.isEmpty())
@@ -484,10 +533,7 @@ void LessonRoom::join_launch(const QString& file) {
         return;
     using Read = Outcome<std::vector<LaunchNumbers>>;
     QtConcurrent::run(&workers(), [file]() -> Read {
-        const auto options = formats::read_options_of_user().value;
-        static const formats::NameTable kShipped = formats::NameTable::shipped();
-        return formats::read_launch_csv(std::filesystem::path(file.toStdU16String()),
-                                        options.names ? *options.names : kShipped);
+        return formats::read_launch_csv(std::filesystem::path(file.toStdU16String()), names());
     }).then(this, [this, file](const Read& read) {
         if (!read.ok()) {
             shell_.show_message(
@@ -517,7 +563,9 @@ void LessonRoom::move_launch(int by) {
 bool LessonRoom::open(const QStringList& paths) {
     if (desk_->record().lesson().isEmpty())
         return false;
-    if (!paths.isEmpty())
+    if (paths.size() == 1 && is_launch_file(paths.front()))
+        join_launch(paths.front());
+    else if (!paths.isEmpty())
         desk_->lesson().open(paths);
     return true;
 }
@@ -595,6 +643,8 @@ void LessonRoom::add_commands(Commands& commands) {
         join_launch(QFileDialog::getOpenFileName(shell_.widget(), tr("Launch numbers"), {},
                                                  tr("Launch numbers (*.csv *.txt)")));
     });
+    add("lesson", "compare", tr("Co&mpare the chosen swings with the others"),
+        {QKeySequence(Qt::CTRL | Qt::Key_M)}, [this] { compare_chosen(); });
     launch_ = new QAction(tr("Show la&unch numbers"), this);
     launch_->setCheckable(true);
     connect(launch_, &QAction::toggled, this, &LessonRoom::show_columns);
@@ -611,6 +661,64 @@ void LessonRoom::add_commands(Commands& commands) {
                  {QKeySequence(Qt::CTRL | Qt::Key_G)});
     add("view", "back", tr("&Back to the Bench"), {QKeySequence(Qt::Key_Escape)},
         [this] { shell_.enter(QStringLiteral("bench")); });
+    add_record_commands(commands);
+}
+
+/// What is done with the record as a whole.
+void LessonRoom::add_record_commands(Commands& commands) {
+    const auto add = [&](const char* id, const QString& words, const std::function<void()>& run) {
+        commands.add(QStringLiteral("file"),
+                     {QStringLiteral("lesson.") + QLatin1String(id), words, {}, run});
+    };
+    RecordKeeper& record = desk_->record();
+    add("export", tr("E&xport this golfer's whole record…"), [this, &record] {
+        const Row* golfer = record.golfer(golfer_);
+        if (golfer == nullptr) {
+            shell_.show_message(tr("Nobody is chosen"), tr("Choose a golfer at the left."));
+            return;
+        }
+        const QString name = text_in(*golfer, "name");
+        const QString file = QFileDialog::getSaveFileName(
+            shell_.widget(), tr("Export %1").arg(name), name + QStringLiteral(".zip"),
+            tr("Golfer's record (*.zip)"));
+        if (!file.isEmpty())
+            record.export_golfer(name, file);
+    });
+    add("import", tr("&Import a golfer's record…"), [this, &record] {
+        const QString file = QFileDialog::getOpenFileName(
+            shell_.widget(), tr("Import a golfer's record"), {}, tr("Golfer's record (*.zip)"));
+        if (!file.isEmpty())
+            record.import_golfers(file);
+    });
+    add("backup", tr("Back &up the whole record…"), [this, &record] {
+        const QString file = QFileDialog::getSaveFileName(
+            shell_.widget(), tr("Back up the record"), tr("record backup.db"), tr("Record (*.db)"));
+        if (!file.isEmpty())
+            record.back_up(file);
+    });
+    add("empty-bin", tr("Empty the bin for &good"), [this, &record] {
+        if (record.view().in_bin == 0) {
+            shell_.show_message(tr("The bin is empty"), tr("There is nothing to delete."));
+            return;
+        }
+        shell_.show_message(tr("Delete for good?"),
+                            tr("%n swing(s) would be deleted, in the backups too. This cannot be "
+                               "undone.",
+                               nullptr, static_cast<int>(record.view().in_bin)),
+                            tr("Delete for good"), [this, &record] {
+                                history_.clear(); // what is gone cannot come back
+                                record.empty_bin();
+                            });
+    });
+    connect(&record, &RecordKeeper::long_work, this,
+            [this, &record](const QString& words, int done, int of) {
+                shell_.show_message(words, of == 0 ? QString() : tr("%1 of %2").arg(done).arg(of),
+                                    tr("Give up"), [&record] { record.give_up(); });
+            });
+    connect(&record, &RecordKeeper::finished, this, [this](const QString& words) {
+        if (!words.isEmpty())
+            shell_.show_message(tr("Done"), words);
+    });
 }
 
 } // namespace kite::app

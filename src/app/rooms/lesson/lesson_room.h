@@ -52,6 +52,8 @@ private:
     void begin_lesson();
     void look_at_chosen();
     void bin_chosen();
+    void compare_chosen();
+    void add_record_commands(Commands& commands);
     void add_files();
     void show_columns(bool launch);
     void join_launch(const QString& file);

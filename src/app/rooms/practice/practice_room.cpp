@@ -37,7 +37,7 @@ Date today() {
 } // namespace
 
 PracticeRoom::PracticeRoom(Shell& shell, std::shared_ptr<Desk> desk)
-    : shell_(shell), desk_(std::move(desk)) {
+    : shell_(shell), desk_(std::move(desk)), keeper_(desk_->plan()) {
     const Theme& theme = Theme::instance();
     page_ = new QWidget;
     auto* row = new QHBoxLayout(page_);

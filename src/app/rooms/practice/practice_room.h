@@ -49,7 +49,7 @@ private:
 
     Shell& shell_;
     std::shared_ptr<Desk> desk_;
-    PlanKeeper keeper_;
+    PlanKeeper& keeper_;
     QPointer<QWidget> page_; ///< the window's, once it is in
     DrillFinder* finder_ = nullptr;
     DrillSheet* sheet_ = nullptr;
