@@ -218,7 +218,12 @@ bool step_back_or_on(Record::Work& work, bool back) {
             before["deleted"] = "undone";
         }
         Row to = back ? before : change.at("after");
-        if (!same_values(now, back ? change.at("after") : before))
+        Row from = back ? change.at("after") : before;
+        // What was measured since is nobody's step: it stays.
+        if (table.name == "swing")
+            for (const char* measured : {"first_fix", "first_fix_words"})
+                to[measured] = from[measured] = now.at(measured);
+        if (!same_values(now, from))
             fail("changed-since", "This was changed by another hand since: it is left as it is.",
                  "Change it by hand.");
         to["changed"] = now_utc();

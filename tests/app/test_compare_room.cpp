@@ -4,6 +4,7 @@
 #include "app/rooms/compare/compare_room.h"
 #include "app/rooms/compare/set_picker.h"
 #include "app/theme/units.h"
+#include "app/widgets/drawing_view.h"
 #include "app/window_test.h"
 
 #include <QAbstractItemModelTester>
@@ -12,6 +13,7 @@
 #include <QLabel>
 #include <QListView>
 #include <QLocale>
+#include <QSignalSpy>
 #include <QTableView>
 
 #include <cmath>
@@ -30,7 +32,17 @@ protected:
     }
     void press_on(int row, Qt::Key pressed) {
         list()->setCurrentIndex(list()->model()->index(row, 0));
-        QTest::keyClick(list(), pressed);
+        ASSERT_TRUE(after([&] { QTest::keyClick(list(), pressed); }));
+    }
+    /// Does something and waits for what a worker makes of it.
+    template <class What>
+    bool after(const What& what) const {
+        QSignalSpy compared(room(), &CompareRoom::compared);
+        what();
+        return !compared.isEmpty() || compared.wait(20000);
+    }
+    bool after_command(const char* id) const {
+        return after([&] { window->commands().run(QString::fromLatin1(id)); });
     }
     QString cell(int row, int column) const {
         return room()->changes()->index(row, column).data().toString();
@@ -91,7 +103,7 @@ TEST_F(CompareTasks, SetsAreChosenByKeysAndTheTableIsCopied) {
 TEST_F(CompareTasks, TheDifferencesAgreeInOtherUnitsToo) {
     open_demo();
     window->enter(QStringLiteral("compare"));
-    ASSERT_TRUE(window->commands().run(QStringLiteral("compare.split")));
+    ASSERT_TRUE(after_command("compare.split"));
     EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("3 swings against 2"));
     Units::instance().set(Units::Length::Inches, Units::Speed::MilesPerHour);
     expect_differences_agree();
@@ -110,6 +122,40 @@ TEST_F(CompareTasks, LeavesOutWhatIsLeftOutAndSaysWhenClubsDiffer) {
     EXPECT_TRUE(text_of_label("compare_caution").contains(QStringLiteral("The clubs differ")));
 }
 
+TEST_F(CompareTasks, TheClubsOfAGolferAreTwoSets) {
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    // The golfer on the Bench has swings with one club alone: there is no second set.
+    ASSERT_TRUE(after_command("compare.clubs"));
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("Two sets of swings"));
+    window->enter(QStringLiteral("bench"));
+    SwingSaid said;
+    said.club = ClubKind::Wedge;
+    window->editor()->say(4, said, QStringLiteral("say the club"));
+    ASSERT_TRUE(settle());
+    window->enter(QStringLiteral("compare"));
+    ASSERT_TRUE(after_command("compare.clubs"));
+    EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("4 swings against 1"));
+    EXPECT_TRUE(text_of_label("compare_caution").contains(QStringLiteral("The clubs differ")));
+}
+
+TEST_F(CompareTasks, TheStairShowsBothSets) {
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    auto* picture = window->findChild<DrawingView*>(QStringLiteral("sets_picture"));
+    EXPECT_FALSE(picture->isVisible());
+    ASSERT_TRUE(after_command("compare.split"));
+    EXPECT_TRUE(picture->isVisible());
+    int filled = 0;
+    int dotted = 0;
+    for (const auto& shape : picture->drawing(160, 60).shapes) {
+        filled += shape.opacity < 1.0 && shape.fill != report::Ink::None ? 1 : 0;
+        dotted += shape.dotted ? 1 : 0;
+    }
+    EXPECT_EQ(filled, 4) << "a band a part of the second set";
+    EXPECT_EQ(dotted, 9) << "two edges a part of the first set, and its stair";
+}
+
 TEST_F(CompareTasks, ModelsKeepTheirRules) {
     const QAbstractItemModelTester picker(room()->picker(),
                                           QAbstractItemModelTester::FailureReportingMode::Fatal);
@@ -117,8 +163,8 @@ TEST_F(CompareTasks, ModelsKeepTheirRules) {
                                            QAbstractItemModelTester::FailureReportingMode::Fatal);
     open_demo();
     window->enter(QStringLiteral("compare"));
-    ASSERT_TRUE(window->commands().run(QStringLiteral("compare.split")));
+    ASSERT_TRUE(after_command("compare.split"));
     EXPECT_GT(room()->changes()->rowCount(), 0);
-    window->editor()->remove(0);
+    ASSERT_TRUE(after([&] { window->editor()->remove(0); }));
     EXPECT_EQ(text_of_label("compare_title"), QStringLiteral("2 swings against 2"));
 }

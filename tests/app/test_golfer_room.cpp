@@ -134,6 +134,7 @@ TEST_F(GolferTasks, MeasuresAreChosenByTickingAndRemembered) {
     choice->setFocus();
     QTest::keyClick(choice, Qt::Key_Space);
     EXPECT_NE(drawn().find("Backswing"), std::string::npos);
+    window->close();
     window.reset();
     open_window();
     const auto again = child<QListWidget>("history_measures")

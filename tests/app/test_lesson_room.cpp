@@ -1,5 +1,6 @@
 // The Lesson room and the record behind it, driven as a user would.
 
+#include "app/rooms/bench/bench_room.h"
 #include "app/rooms/lesson/golfer_panel.h"
 #include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/lesson/swing_table.h"
@@ -7,6 +8,7 @@
 #include "app/session/record_keeper.h"
 #include "app/window_test.h"
 #include "store/record.h"
+#include "support/temporary_folder.h"
 
 #include <QAbstractItemModelTester>
 #include <QCheckBox>
@@ -378,4 +380,140 @@ TEST_F(RecordTasks, NothingShownAsKeptIsLostWhenTheWindowIsKilled) {
         EXPECT_TRUE(record.value->check().value.problems.empty());
     }
     EXPECT_GT(promised, 0U) << "else nothing was tried";
+}
+
+TEST_F(RecordTasks, FindsSwingsOfTheWholeRecordByWordsAndTags) {
+    lesson_of_two();
+    auto* model = table()->model();
+    ASSERT_TRUE(model->setData(model->index(1, SwingTable::Tags), QStringLiteral("towel drill"),
+                               Qt::EditRole));
+    ASSERT_TRUE(kept());
+    add_golfer("Bo");
+    EXPECT_EQ(table()->model()->rowCount(), 0);
+    type(child<QLineEdit>("find_swings"), QStringLiteral("towel"));
+    ASSERT_EQ(table()->model()->rowCount(), 1);
+    EXPECT_EQ(cell(0, SwingTable::File), QStringLiteral("02-alva-iron.csv"));
+    EXPECT_EQ(child<QLabel>("whose")->text(), QStringLiteral("One swing with these words"));
+    // What is found can be looked at, and the words cleared.
+    table()->setFocus();
+    table()->selectRow(0);
+    QTest::keyClick(table(), Qt::Key_Return);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(window->model()->rowCount(), 2) << "it is on the list already";
+    window->enter(QStringLiteral("lesson"));
+    child<QLineEdit>("find_swings")->clear();
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(table()->model()->rowCount(), 0) << "back to the lesson of the golfer chosen";
+}
+
+TEST_F(RecordTasks, ComparesTheSwingsAfterAChangeWithThoseBefore) {
+    lesson_of_two();
+    open_files({QStringLiteral("04-alva-iron.csv"), QStringLiteral("05-alva-iron.csv")});
+    window->enter(QStringLiteral("lesson"));
+    table()->setFocus();
+    table()->clearSelection();
+    for (const int row : {2, 3})
+        table()->selectionModel()->select(table()->model()->index(row, 0),
+                                          QItemSelectionModel::Select | QItemSelectionModel::Rows);
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.compare")));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return child<QLabel>("compare_title")->text() == QStringLiteral("2 swings against 2");
+        },
+        20000));
+}
+
+TEST_F(RecordTasks, AVerdictIsOverruledWithItsReasonAndTakenBack) {
+    lesson_of_two();
+    window->enter(QStringLiteral("bench"));
+    window->room<BenchRoom>()->select(0);
+    ASSERT_TRUE(settle());
+    window->enter(QStringLiteral("why"));
+    auto* reason = child<QLineEdit>("overrule");
+    ASSERT_NE(reason, nullptr);
+    QTest::keyClicks(reason, QStringLiteral("He was told to"));
+    QTest::keyClick(reason, Qt::Key_Return);
+    ASSERT_TRUE(kept());
+    ASSERT_NE(child<QLabel>("overruled"), nullptr);
+    EXPECT_TRUE(child<QLabel>("overruled")->text().contains(QStringLiteral("He was told to")));
+    EXPECT_TRUE(cell(0, SwingTable::FirstFix).endsWith(QStringLiteral("(you: no)")));
+    EXPECT_FALSE(cell(1, SwingTable::FirstFix).endsWith(QStringLiteral("(you: no)")));
+    QTest::mouseClick(child<QPushButton>("take_back"), Qt::LeftButton);
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(child<QLabel>("overruled"), nullptr);
+    EXPECT_FALSE(cell(0, SwingTable::FirstFix).endsWith(QStringLiteral("(you: no)")));
+}
+
+TEST_F(RecordTasks, ThePlanIsKeptWithItsGolferAndSwingsCountAgainstIt) {
+    lesson_of_two();
+    window->enter(QStringLiteral("bench"));
+    window->room<BenchRoom>()->select(0);
+    ASSERT_TRUE(settle());
+    auto* practice = window->room<PracticeRoom>();
+    window->enter(QStringLiteral("practice"));
+    QTest::mouseClick(child<QPushButton>("make_plan"), Qt::LeftButton);
+    ASSERT_TRUE(practice->keeper().plan().has_value());
+    ASSERT_TRUE(kept());
+    const auto plans_kept = [] {
+        const auto record = Record::open(Record::usual_place(), store::Opening::Read);
+        return record.value->rows("plan").value;
+    };
+    EXPECT_EQ(plans_kept().size(), 1U);
+    window->enter(QStringLiteral("lesson"));
+    table()->clearSelection();
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.count")));
+    ASSERT_TRUE(kept());
+    ASSERT_EQ(practice->keeper().plan()->counts.size(), 1U);
+    EXPECT_EQ(practice->keeper().plan()->counts[0].swings, 2);
+    ASSERT_EQ(plans_kept().size(), 1U) << "a change is no new plan";
+    EXPECT_NE(store::text_in(plans_kept()[0], "plan").find("\"swings\": 2"), std::string::npos);
+    // Another golfer has none; the first one's comes back with her.
+    const std::string drill = practice->keeper().plan()->main_drill;
+    add_golfer("Bo");
+    practice->keeper().change(QStringLiteral("x"), [](Plan& plan) { plan.golfer = "nobody"; });
+    add_golfer("Ottoline");
+    EXPECT_EQ(practice->keeper().plan()->golfer, "Ottoline");
+    EXPECT_EQ(practice->keeper().plan()->main_drill, drill);
+}
+
+TEST_F(RecordTasks, AGolferGoesOutAndInFromTheWindowsThread) {
+    lesson_of_two();
+    auto& record = *window->room<LessonRoom>()->record();
+    const test::TemporaryFolder folder;
+    const QString zip = QString::fromStdString(folder.path("o.zip").string());
+    QStringList finished;
+    QObject::connect(&record, &RecordKeeper::finished, window.get(),
+                     [&](const QString& words) { finished << words; });
+    record.export_golfer(QStringLiteral("Ottoline"), zip);
+    ASSERT_TRUE(kept());
+    EXPECT_TRUE(QFile::exists(zip));
+    record.import_golfers(zip);
+    ASSERT_TRUE(kept());
+    ASSERT_EQ(finished.size(), 2);
+    EXPECT_TRUE(finished[0].contains(zip));
+    EXPECT_TRUE(finished[1].contains(QStringLiteral("already")));
+    // Given up at once nothing is left.
+    const QString other = QString::fromStdString(folder.path("p.zip").string());
+    record.export_golfer(QStringLiteral("Ottoline"), other);
+    record.give_up();
+    ASSERT_TRUE(kept());
+    EXPECT_FALSE(QFile::exists(other));
+}
+
+TEST_F(RecordTasks, TheBinIsEmptiedAfterASecondWord) {
+    lesson_of_two();
+    table()->setFocus();
+    table()->selectRow(0);
+    QTest::keyClick(table(), Qt::Key_Delete);
+    ASSERT_TRUE(kept());
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.empty-bin")));
+    EXPECT_EQ(in_record().size(), 1U);
+    auto* sure = child<QPushButton>("message_action");
+    ASSERT_NE(sure, nullptr);
+    EXPECT_EQ(sure->text(), QStringLiteral("Delete for good"));
+    QTest::mouseClick(sure, Qt::LeftButton);
+    ASSERT_TRUE(kept());
+    const auto record = Record::open(Record::usual_place(), store::Opening::Read);
+    EXPECT_TRUE(record.value->swings({{}, {}, {}, true}).value.empty());
+    EXPECT_FALSE(room()->history()->canUndo()) << "what is gone cannot come back";
 }

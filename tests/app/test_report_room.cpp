@@ -88,6 +88,7 @@ TEST_F(ReportTasks, TakesTitleColourAndOwnWordsAndRemembersTheFirstTwo) {
     EXPECT_TRUE(child<QLabel>("colour_words")->isVisible());
     EXPECT_TRUE(child<QLabel>("colour_words")->text().contains(QStringLiteral("too light")));
     EXPECT_EQ(room()->report().accent, report::kUsualAccent);
+    window->close();
     window.reset();
     open_window();
     EXPECT_EQ(child<QLineEdit>("report_title")->text(), QStringLiteral("Heath Farm"));

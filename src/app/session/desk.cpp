@@ -49,6 +49,19 @@ void Desk::know_golfer(const store::Row& golfer) {
                 limits_.push_back(limit.get<std::string>());
 }
 
+QString Desk::shown_in_record() {
+    const SwingListModel* swings = lesson_.swings();
+    for (int row = 0; row < swings->rowCount(); ++row)
+        if (shown_.has_swing() && swings->swing(row) == shown_.swing())
+            return swings->record_id_of(swings->id_of(row));
+    return {};
+}
+
+QString Desk::golfer_meant() const {
+    const Row* chosen = record_.golfer(record_.whose());
+    return !golfer_.isEmpty() || chosen == nullptr ? golfer_ : text_in(*chosen, "name");
+}
+
 void Desk::set_caption(const QString& golfer, const QString& caption) {
     golfer_ = golfer;
     caption_ = caption;

@@ -41,7 +41,12 @@ public:
     /// Which swing is looked at, in words: golfer, number, note.
     const QString& caption() const { return caption_; }
     const QString& golfer() const { return golfer_; } ///< empty: nobody said
+    /// The golfer who is meant: as the swing says, else the one chosen in the record.
+    QString golfer_meant() const;
     void set_caption(const QString& golfer, const QString& caption);
+
+    /// The id in the record of the swing that is looked at; empty: it is not kept.
+    QString shown_in_record();
 
     /// Somebody wants to see why a fault was found.
     void ask_why(const QString& fault) { emit why_asked(fault); }

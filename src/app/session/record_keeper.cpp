@@ -47,6 +47,7 @@ RecordView read_view(store::Record& record, const std::string& lesson, Openings&
     out.golfers = take(record.rows("golfer"));
     out.lessons = take(record.rows("lesson"));
     out.plans = take(record.rows("plan"));
+    out.verdicts = take(record.rows("verdict"));
     out.in_bin = take(record.swings({{}, {}, {}, true})).size();
     if (!lesson.empty())
         out.swings = take(record.swings_of_lesson(lesson));
@@ -106,6 +107,29 @@ std::shared_ptr<const LoadedSwing> measured_now(const Row& swing, std::string by
     const store::HowMeasured how = store::how_measured(swing);
     return load_swing(request_of(swing, std::move(bytes)), how.read, how.options,
                       std::make_shared<const Rules>(how.rules));
+}
+
+Outcome<std::vector<Row>> swings_that_count(store::Record& record, const std::string& lesson) {
+    auto out = record.swings_of_lesson(lesson);
+    out.value.erase(std::remove_if(out.value.begin(), out.value.end(),
+                                   [](const Row& swing) {
+                                       return text_in(swing, "mark") == QLatin1String("left out");
+                                   }),
+                    out.value.end());
+    return out;
+}
+
+/// Those that can be measured, in their order.
+void measure_all(store::Record& record, const std::vector<Row>& swings, LoadedSwings& out,
+                 std::vector<Finding>& findings) {
+    for (const Row& swing : swings) {
+        auto bytes = record.capture(swing.at("sha256").get<std::string>());
+        findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
+        if (!bytes.ok())
+            continue;
+        if (auto loaded = measured_now(swing, std::move(bytes.value)); loaded->ok)
+            out.push_back(std::move(loaded));
+    }
 }
 
 /// The measures of a kept swing, measured again if its result is of before.
@@ -447,27 +471,54 @@ void RecordKeeper::look_back(const QString& golfer,
         [out, then] { then(*out); }, Asks::Reads);
 }
 
-void RecordKeeper::measure(
-    const QString& lesson,
-    const std::function<void(const std::vector<std::shared_ptr<const LoadedSwing>>&)>& then) {
-    const auto out = std::make_shared<std::vector<std::shared_ptr<const LoadedSwing>>>();
+void RecordKeeper::measure(const QString& lesson,
+                           const std::function<void(const LoadedSwings&)>& then) {
+    const auto out = std::make_shared<LoadedSwings>();
     ask(
         [id = utf8(lesson), out](store::Record& record) {
-            auto rows = record.swings_of_lesson(id);
-            for (const Row& swing : rows.value) {
-                if (text_in(swing, "mark") == QLatin1String("left out"))
-                    continue;
-                auto bytes = record.capture(swing.at("sha256").get<std::string>());
-                rows.findings.insert(rows.findings.end(), bytes.findings.begin(),
-                                     bytes.findings.end());
-                if (!bytes.ok())
-                    continue;
-                if (auto loaded = measured_now(swing, std::move(bytes.value)); loaded->ok)
-                    out->push_back(std::move(loaded));
-            }
+            auto rows = swings_that_count(record, id);
+            measure_all(record, rows.value, *out, rows.findings);
             return rows.findings;
         },
         [out, then] { then(*out); }, Asks::Reads);
+}
+
+void RecordKeeper::measure(const std::vector<Row>& swings,
+                           const std::function<void(const LoadedSwings&)>& then) {
+    const auto out = std::make_shared<LoadedSwings>();
+    ask(
+        [swings, out](store::Record& record) {
+            Findings findings;
+            measure_all(record, swings, *out, findings);
+            return findings;
+        },
+        [out, then] { then(*out); }, Asks::Reads);
+}
+
+void RecordKeeper::fetch_lesson(const QString& lesson,
+                                const std::function<void(const std::vector<SwingRequest>&)>& then) {
+    const auto rows = std::make_shared<std::vector<Row>>();
+    ask(
+        [id = utf8(lesson), rows](store::Record& record) {
+            auto found = swings_that_count(record, id);
+            *rows = std::move(found.value);
+            return found.findings;
+        },
+        [this, rows, then] { fetch(*rows, then); }, Asks::Reads);
+}
+
+void RecordKeeper::find(const QString& words,
+                        const std::function<void(const std::vector<Row>&)>& then) {
+    const auto rows = std::make_shared<std::vector<Row>>();
+    ask(
+        [words = utf8(words), rows](store::Record& record) {
+            auto found = record.swings({{}, {}, words, false});
+            *rows = std::move(found.value);
+            for (Row& swing : *rows)
+                swing.update(open_at_impact(record, swing.at("id").get<std::string>()));
+            return found.findings;
+        },
+        [rows, then] { then(*rows); }, Asks::Reads);
 }
 
 void RecordKeeper::ask_long(

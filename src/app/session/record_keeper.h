@@ -31,8 +31,9 @@ struct RecordView {
     std::vector<Row> golfers;
     std::vector<Row> lessons;
     std::vector<Row> plans;
-    std::vector<Row> swings; ///< of the lesson under way
-    std::size_t in_bin = 0;  ///< swings
+    std::vector<Row> verdicts; ///< that were overruled
+    std::vector<Row> swings;   ///< of the lesson under way
+    std::size_t in_bin = 0;    ///< swings
 };
 
 /// One golfer over time; swings in the order in which they came, without those left out.
@@ -104,10 +105,15 @@ public:
     void look_back(const QString& golfer, const std::function<void(const GolferHistory&)>& then);
     /// A kept swing was measured anew.
     void put_result(const QString& swing, const std::shared_ptr<const LoadedSwing>& measured);
-    /// Swings of a lesson that count, measured, in the order in which they came.
-    void measure(
-        const QString& lesson,
-        const std::function<void(const std::vector<std::shared_ptr<const LoadedSwing>>&)>& then);
+    /// Captures of all swings of a lesson that count.
+    void fetch_lesson(const QString& lesson,
+                      const std::function<void(const std::vector<SwingRequest>&)>& then);
+    /// Swings of the whole record with all of these words.
+    void find(const QString& words, const std::function<void(const std::vector<Row>&)>& then);
+    /// Swings of a lesson that count, or these, measured, in the order in which they came.
+    void measure(const QString& lesson, const std::function<void(const LoadedSwings&)>& then);
+    void measure(const std::vector<Row>& swings,
+                 const std::function<void(const LoadedSwings&)>& then);
 
     /// Long work; `long_work` tells how far it is, `finished` what came of it.
     void export_golfer(const QString& name, const QString& file);

@@ -56,6 +56,8 @@ struct LoadedSwing {
     std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
 };
 
+using LoadedSwings = std::vector<std::shared_ptr<const LoadedSwing>>;
+
 /// As pictures need it, for as long as the swing lives.
 inline report::MeasuredSwing measured(const LoadedSwing& swing) {
     return {*swing.take, swing.analysis};

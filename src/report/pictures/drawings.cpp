@@ -3,6 +3,7 @@
 #include "core/base/names.h"
 #include "core/base/units.h"
 #include "report/pictures/drill_body.h"
+#include "report/pictures/ink_of.h"
 #include "report/pictures/stair_steps.h"
 
 #include <algorithm>
@@ -15,23 +16,6 @@ using Eigen::Vector2d;
 using Eigen::Vector3d;
 
 namespace {
-
-Ink ink_of(Segment segment) {
-    switch (segment) {
-    case Segment::Pelvis:
-        return Ink::Pelvis;
-    case Segment::Torso:
-        return Ink::Torso;
-    case Segment::LeadArm:
-        return Ink::LeadArm;
-    default:
-        return Ink::Club;
-    }
-}
-
-std::string part_name(Segment segment, const Language& language) {
-    return language.translate(std::string(name_of(segment)));
-}
 
 // ---- the stair
 

@@ -2,10 +2,14 @@
 
 #include "app/rooms/compare/change_table.h"
 #include "app/rooms/compare/set_picker.h"
+#include "app/session/workers.h"
 #include "app/shell/commands.h"
+#include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
+#include "app/widgets/drawing_view.h"
 #include "app/widgets/wrapped.h"
+#include "report/pictures/sets_drawing.h"
 
 #include <QClipboard>
 #include <QFile>
@@ -16,6 +20,7 @@
 #include <QListView>
 #include <QTableView>
 #include <QVBoxLayout>
+#include <QtConcurrent>
 
 namespace kite::app {
 
@@ -51,6 +56,10 @@ CompareRoom::CompareRoom(Shell& shell, std::shared_ptr<Desk> desk)
     caution_ = make_label({}, theme.font(13), "soft", page_);
     caution_->setObjectName(QStringLiteral("compare_caution"));
     right->addWidget(caution_);
+    picture_ = new DrawingView(page_);
+    picture_->setObjectName(QStringLiteral("sets_picture"));
+    picture_->setAccessibleName(tr("Speeds of both sets: the first dotted, the second filled"));
+    right->addWidget(picture_);
     changes_ = new ChangeTable(this);
     table_ = new QTableView(page_);
     table_->setObjectName(QStringLiteral("changes"));
@@ -86,6 +95,7 @@ CompareRoom::~CompareRoom() {
 void CompareRoom::restyle() {
     const Theme& theme = Theme::instance();
     list_->setFixedWidth(theme.scaled(190));
+    picture_->setFixedHeight(theme.scaled(200));
     table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -96,14 +106,24 @@ void CompareRoom::restyle() {
     table_->horizontalHeader()->setSectionResizeMode(ChangeTable::Picture, QHeaderView::Stretch);
 }
 
+/// What a worker makes of two sets.
+struct CompareRoom::Result {
+    std::vector<std::shared_ptr<const LoadedSwing>> first;
+    std::vector<std::shared_ptr<const LoadedSwing>> second;
+    std::vector<MeasureChange> changes;
+    report::SetStair first_stair;
+    report::SetStair second_stair;
+};
+
 void CompareRoom::compare() {
     // Only what is on screen is worth its time.
     if (!page_->isVisible())
         return;
-    const auto first = picker_->swings_of(Set::First);
-    const auto second = picker_->swings_of(Set::Second);
-    if (first.empty() || second.empty()) {
+    const int asked = ++asked_;
+    Result sets{picker_->swings_of(Set::First), picker_->swings_of(Set::Second), {}, {}, {}};
+    if (sets.first.empty() || sets.second.empty()) {
         changes_->show_changes({});
+        picture_->hide();
         title_->setText(tr("Two sets of swings"));
         caution_->setText(
             desk_->lesson().swings()->rowCount() == 0
@@ -111,32 +131,59 @@ void CompareRoom::compare() {
                      "belong to which set.")
                 : tr("Choose swings at the left and press 1 or 2. Both sets need at least one; a "
                      "verdict needs three or more in each."));
+        emit compared();
         return;
     }
-    const auto pointers = [](const std::vector<std::shared_ptr<const LoadedSwing>>& swings) {
-        std::vector<const Analysis*> out;
-        out.reserve(swings.size());
-        for (const auto& swing : swings)
-            out.push_back(&swing->analysis);
-        return out;
-    };
-    changes_->show_changes(compare_sets(pointers(first), pointers(second)));
-    title_->setText(tr("%1 swings against %2").arg(first.size()).arg(second.size()));
+    QtConcurrent::run(
+        &workers(),
+        [](Result from) {
+            const auto pointers =
+                [](const std::vector<std::shared_ptr<const LoadedSwing>>& swings) {
+                    std::vector<const Analysis*> out;
+                    out.reserve(swings.size());
+                    for (const auto& swing : swings)
+                        out.push_back(&swing->analysis);
+                    return out;
+                };
+            const auto first = pointers(from.first);
+            const auto second = pointers(from.second);
+            from.changes = compare_sets(first, second);
+            from.first_stair = report::stair_of_set(first);
+            from.second_stair = report::stair_of_set(second);
+            return from;
+        },
+        std::move(sets))
+        .then(this, [this, asked](const Result& result) {
+            if (asked == asked_)
+                show(result);
+        });
+}
+
+void CompareRoom::show(const Result& result) {
+    changes_->show_changes(result.changes);
+    picture_->show();
+    picture_->show_drawing([first = result.first_stair, second = result.second_stair](
+                               double width_mm, double height_mm, double letters) {
+        return report::sets_drawing(first, second, width_mm, height_mm, letters, language());
+    });
+    title_->setText(tr("%1 swings against %2").arg(result.first.size()).arg(result.second.size()));
     int real = 0;
     for (int row = 0; row < changes_->rowCount(); ++row)
         real += changes_->change(row).verdict == Verdict::Real ? 1 : 0;
     constexpr std::size_t kFew = 5;
-    QString caution = real == 0 ? tr("No change is shown to be real.")
-                                : tr("%n change(s) are real.", nullptr, real);
-    if (std::min(first.size(), second.size()) < kFew)
+    QString caution = real == 0   ? tr("No change is shown to be real.")
+                      : real == 1 ? tr("One change is real.")
+                                  : tr("%1 changes are real.").arg(real);
+    if (std::min(result.first.size(), result.second.size()) < kFew)
         caution += tr(" These are few swings: the intervals are wide, and what is not shown may "
                       "still be there.");
     bool clubs_differ = false;
-    for (const auto& swing : second)
-        clubs_differ = clubs_differ || swing->analysis.club != first.front()->analysis.club;
+    for (const auto& swing : result.second)
+        clubs_differ = clubs_differ || swing->analysis.club != result.first.front()->analysis.club;
     if (clubs_differ)
         caution += tr(" The clubs differ: part of every change is the club's.");
     caution_->setText(caution);
+    emit compared();
 }
 
 void CompareRoom::put_chosen(int set) {
@@ -181,6 +228,8 @@ void CompareRoom::add_commands(Commands& commands) {
     add("sets", "neither", tr("Chosen swings into &neither"), {}, [this] { put_chosen(0); });
     add("sets", "split", tr("The golfer's earlier &half against the later"),
         {QKeySequence(Qt::CTRL | Qt::Key_M)}, [this] { picker_->split(desk_->golfer()); });
+    add("sets", "clubs", tr("The golfer's first &club against the others"), {},
+        [this] { picker_->split_by_club(desk_->golfer()); });
     add("edit", "copy", tr("&Copy the table"), {QKeySequence::Copy}, [this] { copy_table(); });
     add("file", "save", tr("&Save the table as CSV…"), {QKeySequence::Save}, [this] {
         shell_.ask_and_save(tr("Save the table"), tr("Table (*.csv)"), [this](const QString& file) {

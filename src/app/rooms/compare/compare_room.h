@@ -14,6 +14,7 @@ class QTableView;
 namespace kite::app {
 
 class ChangeTable;
+class DrawingView;
 class SetPicker;
 
 /// Two sets of swings against each other: every measure with its swings, its interval and a
@@ -33,7 +34,12 @@ public:
     SetPicker* picker() const { return picker_; }
     ChangeTable* changes() const { return changes_; }
 
+signals:
+    void compared();
+
 private:
+    struct Result;
+    void show(const Result& result);
     void restyle();
     void compare();
     void put_chosen(int set);
@@ -49,6 +55,8 @@ private:
     QTableView* table_ = nullptr;
     QLabel* title_ = nullptr;
     QLabel* caution_ = nullptr;
+    DrawingView* picture_ = nullptr;
+    int asked_ = 0; ///< the newest wish counts
 };
 
 } // namespace kite::app

@@ -61,17 +61,33 @@ void SetPicker::put(const std::vector<int>& rows, Set set) {
     emit sets_changed();
 }
 
-void SetPicker::split(const QString& golfer) {
-    std::vector<int> rows;
+std::vector<int> SetPicker::rows_that_count(const QString& golfer) const {
+    std::vector<int> out;
     for (int row = 0; row < rowCount(); ++row) {
         const auto swing = swings_->swing(row);
         if (swing && swing->ok && swings_->golfer_of(row) == golfer &&
             !swings_->marks_of(swings_->id_of(row)).excluded)
-            rows.push_back(row);
+            out.push_back(row);
     }
+    return out;
+}
+
+void SetPicker::split(const QString& golfer) {
+    const std::vector<int> rows = rows_that_count(golfer);
     sets_.clear();
     for (std::size_t i = 0; i < rows.size(); ++i)
         sets_[swings_->id_of(rows[i])] = 2 * i < rows.size() ? Set::First : Set::Second;
+    put({}, Set::Neither);
+}
+
+void SetPicker::split_by_club(const QString& golfer) {
+    sets_.clear();
+    std::optional<ClubKind> first;
+    for (const int row : rows_that_count(golfer)) {
+        const ClubKind club = swings_->swing(row)->analysis.club;
+        first = first.value_or(club);
+        sets_[swings_->id_of(row)] = club == *first ? Set::First : Set::Second;
+    }
     put({}, Set::Neither);
 }
 

@@ -23,11 +23,13 @@ public:
     QVariant data(const QModelIndex& index, int role) const override;
 
     Set set_of(int row) const;
+    void clear() { sets_.clear(); } ///< put() tells of it
     /// Each swing is in one set at most.
-    void clear() { sets_.clear(); }
     void put(const std::vector<int>& rows, Set set);
     /// The earlier half of the golfer's swings against the later half; what is left out stays out.
     void split(const QString& golfer);
+    /// Swings with the club of the golfer's first one against those with another.
+    void split_by_club(const QString& golfer);
     /// Measured swings of a set, in the order of the list; those left out of averages are left out.
     std::vector<std::shared_ptr<const LoadedSwing>> swings_of(Set set) const;
 
@@ -35,6 +37,8 @@ signals:
     void sets_changed();
 
 private:
+    std::vector<int> rows_that_count(const QString& golfer) const;
+
     SwingListModel* swings_;
     std::map<int, Set> sets_; ///< by the list's ids
 };

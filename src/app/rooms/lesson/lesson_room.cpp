@@ -3,6 +3,7 @@
 #include "app/rooms/lesson/golfer_panel.h"
 #include "app/rooms/lesson/launch_joiner.h"
 #include "app/rooms/lesson/swing_table.h"
+#include "app/session/plan_counting.h"
 #include "app/session/workers.h"
 #include "app/shell/commands.h"
 #include "app/shell/jobs.h"
@@ -220,6 +221,17 @@ void LessonRoom::make_left(QVBoxLayout* layout) {
             desk_->record().go_on_with(item->data(Qt::UserRole).toString());
     });
     layout->addWidget(lessons_, 2);
+    find_ = new QLineEdit(page_);
+    find_->setObjectName(QStringLiteral("find_swings"));
+    find_->setAccessibleName(tr("Words of swings in the whole record"));
+    find_->setPlaceholderText(tr("Find swings by words"));
+    find_->setClearButtonEnabled(true);
+    connect(find_, &QLineEdit::returnPressed, this, &LessonRoom::find_swings);
+    connect(find_, &QLineEdit::textChanged, this, [this](const QString& text) {
+        if (text.isEmpty() && swings_->shows_found())
+            find_swings();
+    });
+    layout->addWidget(find_);
 }
 
 void LessonRoom::make_middle(QVBoxLayout* outer) {
@@ -294,13 +306,14 @@ void LessonRoom::make_middle(QVBoxLayout* outer) {
 
 void LessonRoom::restyle() {
     const Theme& theme = Theme::instance();
-    for (QWidget* part : {static_cast<QWidget*>(name_), static_cast<QWidget*>(golfers_),
-                          static_cast<QWidget*>(begin_), static_cast<QWidget*>(lessons_)})
+    for (QWidget* part : {static_cast<QWidget*>(find_), static_cast<QWidget*>(name_),
+                          static_cast<QWidget*>(golfers_), static_cast<QWidget*>(begin_),
+                          static_cast<QWidget*>(lessons_)})
         part->setFixedWidth(theme.scaled(210));
     table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    const int widths[] = {26, 48, 124, 60, 172, 62, 58, 70, 76, 40};
+    const int widths[] = {26, 48, 124, 60, 172, 62, 58, 70, 76, 120, 40};
     constexpr int kLaunchWidth = 96;
     for (int column = 0; column < SwingTable::Count; ++column)
         table_->setColumnWidth(
@@ -342,6 +355,12 @@ void LessonRoom::show_lesson() {
     if (!record.trouble().isEmpty()) {
         whose_->setText(tr("The record cannot be used"));
         hint_->setText(record.trouble());
+    } else if (swings_->shows_found()) {
+        const int found = swings_->rowCount();
+        whose_->setText(found == 1 ? tr("One swing with these words")
+                                   : tr("%1 swings with these words").arg(found));
+        hint_->setText(tr("Of the whole record. Return looks at the chosen ones on the Bench; "
+                          "clear the words to go back to the lesson."));
     } else if (lesson != nullptr) {
         whose_->setText(tr("%1, %2").arg(name, day_text(*lesson)));
         hint_->setText(
@@ -368,7 +387,7 @@ void LessonRoom::show_lesson() {
     if (desk_->is_demo())
         hint_->setText(
             tr("This is the demo's record; your own is untouched. %1").arg(hint_->text()));
-    body_->setVisible(lesson != nullptr);
+    body_->setVisible(lesson != nullptr || swings_->shows_found());
     panel_->setVisible(golfer != nullptr);
     for (const auto& [line, column] : fields_) {
         if (line->hasFocus() && line->isModified())
@@ -430,7 +449,7 @@ void LessonRoom::edit(const QString& kind, const QString& id, const Row& values,
     const RecordView& view = desk_->record().view();
     const auto& rows = kind == QLatin1String("golfer")   ? view.golfers
                        : kind == QLatin1String("lesson") ? view.lessons
-                                                         : view.swings;
+                                                         : swings_->rows();
     for (const Row& row : rows) {
         if (text_in(row, "id") != id)
             continue;
@@ -490,6 +509,55 @@ void LessonRoom::compare_chosen() {
     });
 }
 
+void LessonRoom::compare_with_last_lesson() {
+    const RecordKeeper& record = desk_->record();
+    const auto lessons = record.lessons_of(golfer_);
+    QString before;
+    for (std::size_t i = 0; i + 1 < lessons.size(); ++i)
+        if (text_in(*lessons[i], "id") == record.lesson())
+            before = text_in(*lessons[i + 1], "id");
+    if (before.isEmpty()) {
+        shell_.show_message(tr("There is no earlier lesson"),
+                            tr("Choose a lesson that has one before it."));
+        return;
+    }
+    desk_->record().fetch_lesson(before, [this, now = record.lesson()](
+                                             const std::vector<SwingRequest>& first) {
+        desk_->record().fetch_lesson(now, [this, first](const std::vector<SwingRequest>& second) {
+            desk_->compare(first, second);
+        });
+    });
+}
+
+/// The chosen swings, or all that are shown, against the drill of the plan.
+void LessonRoom::count_chosen() {
+    std::vector<Row> chosen;
+    for (const QModelIndex& at : table_->selectionModel()->selectedRows())
+        chosen.push_back(swings_->swing(at.row()));
+    if (chosen.empty())
+        chosen = swings_->rows();
+    desk_->record().measure(chosen, [this](const LoadedSwings& measured) {
+        std::vector<const Analysis*> swings;
+        for (const auto& swing : measured)
+            swings.push_back(&swing->analysis);
+        const CountWords words = count_against_plan(desk_->plan(), swings);
+        shell_.show_message(words.title, words.text);
+    });
+}
+
+void LessonRoom::find_swings() {
+    const QString words = find_->text().simplified();
+    if (words.isEmpty()) {
+        swings_->show_found({});
+        show_record();
+        return;
+    }
+    desk_->record().find(words, [this](const std::vector<Row>& found) {
+        swings_->show_found(found);
+        show_record();
+    });
+}
+
 void LessonRoom::bin_chosen() {
     const QStringList ids = chosen_swings();
     if (!ids.isEmpty())
@@ -541,7 +609,7 @@ void LessonRoom::join_launch(const QString& file) {
                 QString::fromStdString(text_of(read.findings.front())));
             return;
         }
-        const JoinedShots joined = join_shots(read.value, desk_->record().view().swings);
+        const JoinedShots joined = join_shots(read.value, swings_->rows());
         std::vector<std::pair<QString, std::optional<LaunchNumbers>>> shots(joined.by_swing.begin(),
                                                                             joined.by_swing.end());
         put_launch(shots, tr("add launch numbers"));
@@ -552,7 +620,7 @@ void LessonRoom::join_launch(const QString& file) {
 
 void LessonRoom::move_launch(int by) {
     const QModelIndex at = table_->currentIndex();
-    const auto shots = moved_shots(desk_->record().view().swings, at.isValid() ? at.row() : -1, by);
+    const auto shots = moved_shots(swings_->rows(), at.isValid() ? at.row() : -1, by);
     if (shots.empty())
         shell_.show_message(tr("The launch numbers stay"),
                             tr("There is no free swing to move them to. Clear one first."));
@@ -645,6 +713,12 @@ void LessonRoom::add_commands(Commands& commands) {
     });
     add("lesson", "compare", tr("Co&mpare the chosen swings with the others"),
         {QKeySequence(Qt::CTRL | Qt::Key_M)}, [this] { compare_chosen(); });
+    add("lesson", "compare-lessons", tr("Compare with the lesson before"), {},
+        [this] { compare_with_last_lesson(); });
+    add("lesson", "count", tr("Count the chosen swings against the &drill"),
+        {QKeySequence(Qt::CTRL | Qt::Key_D)}, [this] { count_chosen(); });
+    add("lesson", "find-swings", tr("Find &swings in the whole record"),
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_F)}, [this] { find_->setFocus(); });
     launch_ = new QAction(tr("Show la&unch numbers"), this);
     launch_->setCheckable(true);
     connect(launch_, &QAction::toggled, this, &LessonRoom::show_columns);

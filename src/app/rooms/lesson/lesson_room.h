@@ -39,6 +39,7 @@ public:
     void read_settings(const QSettings& settings) override;
 
     QTableView* table() const { return table_; }
+    RecordKeeper* record() const { return &desk_->record(); }
     QString golfer() const { return golfer_; } ///< id; empty: none is chosen
 
 private:
@@ -53,6 +54,9 @@ private:
     void look_at_chosen();
     void bin_chosen();
     void compare_chosen();
+    void compare_with_last_lesson();
+    void count_chosen();
+    void find_swings();
     void add_record_commands(Commands& commands);
     void add_files();
     void show_columns(bool launch);
@@ -82,6 +86,7 @@ private:
     QLabel* keys_ = nullptr;
     std::vector<std::pair<QLineEdit*, const char*>> fields_; ///< of the lesson, by column
     QString golfer_;
+    QLineEdit* find_ = nullptr; ///< swings of the whole record
     QAction* launch_ = nullptr; ///< checked: the table shows launch numbers
 };
 

@@ -8,6 +8,7 @@
 #include <QDateTime>
 #include <QLocale>
 
+#include <algorithm>
 #include <cmath>
 
 namespace kite::app {
@@ -93,7 +94,7 @@ SwingTable::SwingTable(RecordKeeper* keeper, QObject* parent)
 }
 
 void SwingTable::take() {
-    const auto& now = keeper_->view().swings;
+    const auto& now = found_ ? *found_ : keeper_->view().swings;
     // Most changes are of a cell: whoever types in a row is not thrown out of it.
     const auto same_ids = [&] {
         if (now.size() != swings_.size())
@@ -114,6 +115,11 @@ void SwingTable::take() {
     endResetModel();
 }
 
+void SwingTable::show_found(const std::optional<std::vector<Row>>& found) {
+    found_ = found;
+    take();
+}
+
 int SwingTable::rowCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(swings_.size());
 }
@@ -125,6 +131,14 @@ const LaunchField* SwingTable::launch_field(int column) {
     return column >= FirstLaunch && column < Count
                ? &kLaunchFields.at(static_cast<std::size_t>(column - FirstLaunch))
                : nullptr;
+}
+
+bool SwingTable::is_overruled(const Row& swing) const {
+    const auto& verdicts = keeper_->view().verdicts;
+    return std::any_of(verdicts.begin(), verdicts.end(), [&](const Row& verdict) {
+        return verdict.at("swing_id") == swing.at("id") &&
+               verdict.at("fault") == swing.at("first_fix");
+    });
 }
 
 QString SwingTable::text_at(const Row& swing, int row, int column) const {
@@ -153,7 +167,8 @@ QString SwingTable::text_at(const Row& swing, int row, int column) const {
     case FirstFix:
         return text_in(swing, "first_fix").isEmpty()
                    ? tr("nothing to mend")
-                   : said(text_in(swing, "first_fix_words").toStdString());
+                   : said(text_in(swing, "first_fix_words").toStdString()) +
+                         (is_overruled(swing) ? tr(" (you: no)") : QString());
     case Flight:
         return word_of(flight_words(), text_in(swing, "flight"));
     case Strike:
@@ -167,6 +182,8 @@ QString SwingTable::text_at(const Row& swing, int row, int column) const {
                                                           : tr("not seen");
     case Note:
         return text_in(swing, "note");
+    case Tags:
+        return text_in(swing, "tags");
     default:
         return {};
     }
@@ -223,7 +240,9 @@ bool SwingTable::setData(const QModelIndex& index, const QVariant& value, int ro
         break;
     }
     case Note:
-        values["note"] = text.isEmpty() ? Row() : Row(text.toStdString());
+    case Tags:
+        values[index.column() == Note ? "note" : "tags"] =
+            text.isEmpty() ? Row() : Row(text.toStdString());
         break;
     default:
         if (values.empty())
@@ -246,7 +265,7 @@ QVariant SwingTable::headerData(int section, Qt::Orientation orientation, int ro
         return {};
     const QString names[] = {QString(),       tr("Time"),   tr("File"),   tr("Club"),
                              tr("First fix"), tr("Flight"), tr("Strike"), tr("Felt"),
-                             tr("Measured"),  tr("Note")};
+                             tr("Measured"),  tr("Note"),   tr("Tags")};
     if (const LaunchField* field = launch_field(section))
         return tr("%1, %2").arg(said(field->name), Units::instance().of_flight(field->unit).name);
     return section >= 0 && section < FirstLaunch ? names[section] : QString();
@@ -255,7 +274,7 @@ QVariant SwingTable::headerData(int section, Qt::Orientation orientation, int ro
 Qt::ItemFlags SwingTable::flags(const QModelIndex& index) const {
     Qt::ItemFlags out = QAbstractTableModel::flags(index);
     if (index.column() == Flight || index.column() == Strike || index.column() == Guess ||
-        index.column() == Note || launch_field(index.column()) != nullptr)
+        index.column() == Note || index.column() == Tags || launch_field(index.column()) != nullptr)
         out |= Qt::ItemIsEditable;
     return out;
 }

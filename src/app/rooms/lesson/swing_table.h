@@ -31,6 +31,7 @@ public:
         Guess,
         Measured,
         Note,
+        Tags,
         FirstLaunch, ///< one column a launch number from here on
         Count = FirstLaunch + static_cast<int>(kLaunchFields.size())
     };
@@ -48,6 +49,10 @@ public:
     static const LaunchField* launch_field(int column);
     /// The measured number is shown only after the golfer's guess.
     void set_guess_first(bool guess_first);
+    /// Swings found in the whole record instead of those of the lesson; empty: the lesson's.
+    void show_found(const std::optional<std::vector<Row>>& found);
+    bool shows_found() const { return found_.has_value(); }
+    const std::vector<Row>& rows() const { return swings_; }
     const Row& swing(int row) const { return swings_.at(static_cast<std::size_t>(row)); }
 
 signals:
@@ -56,10 +61,12 @@ signals:
 
 private:
     void take();
+    bool is_overruled(const Row& swing) const;
     QString text_at(const Row& swing, int row, int column) const;
 
     RecordKeeper* keeper_;
     std::vector<Row> swings_;
+    std::optional<std::vector<Row>> found_;
     bool guess_first_ = false;
 };
 

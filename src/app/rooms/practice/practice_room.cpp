@@ -4,6 +4,7 @@
 #include "app/rooms/practice/drill_finder.h"
 #include "app/rooms/practice/drill_sheet.h"
 #include "app/rooms/practice/plan_panel.h"
+#include "app/session/plan_counting.h"
 #include "app/shell/commands.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
@@ -98,7 +99,7 @@ void PracticeRoom::make_plan_for_first_fix() {
         say(tr("There is no plan for this"), made.findings);
         return;
     }
-    made.value.golfer = desk_->golfer().toStdString();
+    made.value.golfer = desk_->golfer_meant().toStdString();
     shell_.hide_message();
     finder_->ask_for_fault(made.value.fault);
     finder_->choose(made.value.main_drill);
@@ -107,42 +108,22 @@ void PracticeRoom::make_plan_for_first_fix() {
 
 void PracticeRoom::count_swings_on_list() {
     const auto& plan = keeper_.plan();
-    const Drill* drill = plan ? book().find(plan->main_drill) : nullptr;
-    if (drill == nullptr)
+    if (!plan)
         return;
     const SwingListModel& swings = *desk_->lesson().swings();
-    std::vector<PlanCheck> checks;
-    int others = 0;
+    LoadedSwings held;
+    std::vector<const Analysis*> counted;
     for (int row = 0; row < swings.rowCount(); ++row) {
-        const auto swing = swings.swing(row);
-        if (!swing || !swing->ok || swings.marks_of(swings.id_of(row)).excluded)
+        auto swing = swings.swing(row);
+        const std::string golfer = swings.golfer_of(row).toStdString();
+        const bool is_anothers = !golfer.empty() && !plan->golfer.empty() && golfer != plan->golfer;
+        if (!swing || !swing->ok || is_anothers || swings.marks_of(swings.id_of(row)).excluded)
             continue;
-        if (!plan->golfer.empty() && swings.golfer_of(row).toStdString() != plan->golfer) {
-            ++others;
-            continue;
-        }
-        checks.push_back(check_swing(*drill, swing->analysis, false));
+        counted.push_back(&swing->analysis);
+        held.push_back(std::move(swing));
     }
-    const PlanCount count = count_swings(*plan, *drill, checks, today());
-    if (count.swings == 0) {
-        shell_.show_message(tr("No swing could be counted"),
-                            tr("None of this golfer's swings on the list gives the measure: %1.")
-                                .arg(QString::fromStdString(name_of(drill->measure, language()))));
-        return;
-    }
-    const bool passed = passes(*plan, count);
-    keeper_.change(tr("count measured swings"),
-                   [&](Plan& changed) { changed.counts.push_back(count); });
-    const Language words = language();
-    shell_.show_message(
-        tr("%1 of %2 swings passed").arg(count.passed).arg(count.swings),
-        tr("%1: mean %2 against %3. %4")
-            .arg(QString::fromStdString(name_of(drill->measure, words)), number_text(count.mean, 1),
-                 QString::fromStdString(text_of(drill->swing, drill->measure, words)),
-                 passed ? tr("The rung is passed.")
-                 : count.swings < plan->pass_swings
-                     ? tr("Too few to pass a rung: it takes %1.").arg(plan->pass_swings)
-                     : tr("The rung is not passed yet.")));
+    const CountWords words = count_against_plan(keeper_, counted);
+    shell_.show_message(words.title, words.text);
 }
 
 void PracticeRoom::take_drill(bool as_helper) {

@@ -261,7 +261,8 @@ QString ReportRoom::subtitle(const Swings& swings) const {
         parts << (day.isValid() ? QLocale().toString(day, QLocale::LongFormat)
                                 : text_in(*lesson, "name"));
     } else {
-        parts << desk_->golfer() << QLocale().toString(QDate::currentDate(), QLocale::LongFormat);
+        parts << desk_->golfer_meant()
+              << QLocale().toString(QDate::currentDate(), QLocale::LongFormat);
     }
     parts << (swings.size() == 1 ? tr("one swing")
                                  : tr("%n swings", nullptr, static_cast<int>(swings.size())));

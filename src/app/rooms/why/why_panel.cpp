@@ -5,6 +5,7 @@
 #include "app/widgets/wrapped.h"
 #include "core/reading/why.h"
 
+#include <QLineEdit>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -26,6 +27,7 @@ WhyPanel::WhyPanel(Desk* desk, QWidget* parent) : QScrollArea(parent), desk_(des
     setFocusPolicy(Qt::NoFocus);
     setAccessibleName(tr("Why"));
     connect(&desk_->shown(), &ShownSwing::swing_changed, this, &WhyPanel::rebuild);
+    connect(&desk_->record(), &RecordKeeper::written, this, &WhyPanel::rebuild);
     connect(&Theme::instance(), &Theme::changed, this, &WhyPanel::rebuild);
     rebuild();
 }
@@ -91,8 +93,49 @@ void WhyPanel::add_fault(QVBoxLayout* layout, const Fault& fault) {
     layout->addWidget(change);
     if (swing.reading.first_fix == fault.id)
         say(first_of(swing.reading, words), 13, "");
+    add_overruling(layout, fault);
     add_links(layout, tr("Leads to, found here"), why.explains);
     add_links(layout, tr("May come from, found here"), why.behind);
+}
+
+/// What the instructor sees otherwise is kept with the swing, with the reason.
+void WhyPanel::add_overruling(QVBoxLayout* layout, const Fault& fault) {
+    const QString swing = desk_->shown_in_record();
+    if (swing.isEmpty() || !fault.is_present())
+        return;
+    const Theme& theme = Theme::instance();
+    RecordKeeper& record = desk_->record();
+    layout->addSpacing(theme.scaled(4));
+    for (const Row& verdict : record.view().verdicts) {
+        if (text_in(verdict, "swing_id") != swing || store::text_in(verdict, "fault") != fault.id)
+            continue;
+        auto* said = make_label(tr("You see it otherwise: %1").arg(text_in(verdict, "reason")),
+                                theme.font(13, Theme::Weight::Semibold), "", this);
+        said->setObjectName(QStringLiteral("overruled"));
+        layout->addWidget(said);
+        auto* back = new LinkButton(tr("Take that back"), this);
+        back->setObjectName(QStringLiteral("take_back"));
+        connect(back, &QPushButton::clicked, this,
+                [&record, id = text_in(verdict, "id")] { record.bin({id}); });
+        layout->addWidget(back);
+        return;
+    }
+    auto* reason = new QLineEdit(this);
+    reason->setObjectName(QStringLiteral("overrule"));
+    reason->setAccessibleName(tr("Why you see it otherwise"));
+    reason->setPlaceholderText(tr("You see it otherwise? Say why, and press Return"));
+    const Row values{{"swing_id", swing.toStdString()},
+                     {"fault", fault.id},
+                     {"evidence", fault.evidence ? Row(*fault.evidence) : Row()},
+                     {"school", desk_->rules()->school.id},
+                     {"overruled", 1}};
+    connect(reason, &QLineEdit::returnPressed, this, [&record, reason, values] {
+        Row verdict = values;
+        verdict["reason"] = reason->text().simplified().toStdString();
+        if (!reason->text().simplified().isEmpty())
+            record.make(QStringLiteral("verdict"), verdict);
+    });
+    layout->addWidget(reason);
 }
 
 void WhyPanel::add_steps(QVBoxLayout* layout, const Why& why) {

@@ -28,6 +28,7 @@ private:
     void rebuild();
     void add_fault(QVBoxLayout* layout, const Fault& fault);
     void add_steps(QVBoxLayout* layout, const Why& why);
+    void add_overruling(QVBoxLayout* layout, const Fault& fault);
     void add_links(QVBoxLayout* layout, const QString& head,
                    const std::vector<const Fault*>& faults);
 

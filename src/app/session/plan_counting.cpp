@@ -1,0 +1,50 @@
+#include "app/session/plan_counting.h"
+
+#include "app/theme/text.h"
+#include "formats/practice/drills_json.h"
+
+#include <QCoreApplication>
+
+#include <boost/date_time/gregorian/gregorian_types.hpp>
+
+namespace kite::app {
+
+namespace {
+
+QString tr(const char* text) {
+    return QCoreApplication::translate("PlanCounting", text);
+}
+
+} // namespace
+
+CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analysis*>& swings) {
+    const auto& plan = keeper.plan();
+    const Drill* drill = plan ? formats::shipped_drills().find(plan->main_drill) : nullptr;
+    if (drill == nullptr)
+        return {tr("There is no drill to count against"),
+                tr("Make a plan in the Practice room first.")};
+    std::vector<PlanCheck> checks;
+    for (const Analysis* swing : swings)
+        checks.push_back(check_swing(*drill, *swing, false));
+    const PlanCount count =
+        count_swings(*plan, *drill, checks, boost::gregorian::day_clock::local_day());
+    const Language words = language();
+    const QString measure = QString::fromStdString(name_of(drill->measure, words));
+    if (count.swings == 0)
+        return {tr("No swing could be counted"),
+                tr("None of these swings gives the measure: %1.").arg(measure)};
+    const bool passed = passes(*plan, count);
+    const int needed = plan->pass_swings;
+    keeper.change(tr("count measured swings"),
+                  [&](Plan& changed) { changed.counts.push_back(count); });
+    return {tr("%1 of %2 swings passed").arg(count.passed).arg(count.swings),
+            tr("%1: mean %2 against %3. %4")
+                .arg(measure, number_text(count.mean, 1),
+                     QString::fromStdString(text_of(drill->swing, drill->measure, words)),
+                     passed ? tr("The rung is passed.")
+                     : count.swings < needed
+                         ? tr("Too few to pass a rung: it takes %1.").arg(needed)
+                         : tr("The rung is not passed yet."))};
+}
+
+} // namespace kite::app
