@@ -24,6 +24,7 @@
 #include <csignal>
 #include <fstream>
 #include <limits>
+#include <map>
 #include <random>
 #include <sys/wait.h>
 #include <thread>
@@ -516,4 +517,121 @@ TEST_F(RecordTasks, TheBinIsEmptiedAfterASecondWord) {
     const auto record = Record::open(Record::usual_place(), store::Opening::Read);
     EXPECT_TRUE(record.value->swings({{}, {}, {}, true}).value.empty());
     EXPECT_FALSE(room()->history()->canUndo()) << "what is gone cannot come back";
+}
+
+// Random work of a user, quicker than the record writes, against a model of what must be there.
+// KITE_ACTIONS=10000 for the long form.
+TEST_F(RecordTasks, IsEqualToTheReplayOfRandomWork) {
+    lesson_of_two();
+    open_files({QStringLiteral("03-alva-iron.csv"), QStringLiteral("04-alva-iron.csv")});
+    window->enter(QStringLiteral("lesson"));
+    using Cells = std::map<std::string, std::string>; // column → JSON
+    using State = std::map<std::string, Cells>;       // id → what was said of it
+    const std::vector<const char*> columns{"flight", "strike", "note",          "tags",
+                                           "launch", "mark",   "guess_open_deg"};
+    auto* model = static_cast<SwingTable*>(table()->model());
+    const auto state_of = [&](const std::vector<store::Row>& rows) {
+        State out;
+        for (const store::Row& row : rows)
+            for (const char* column : columns)
+                out[store::text_in(row, "id")][column] = row.at(column).dump();
+        return out;
+    };
+    State now = state_of(model->rows());
+    std::vector<State> past;
+    std::vector<State> undone;
+    const auto did = [&](State next) {
+        if (next == now)
+            return; // nothing changed: no step
+        past.push_back(now);
+        undone.clear();
+        now = std::move(next);
+    };
+    std::mt19937 random(20261127);
+    const auto any = [&](int n) { return std::uniform_int_distribution<int>(0, n - 1)(random); };
+    const char* asked = std::getenv("KITE_ACTIONS");
+    const int actions = asked == nullptr ? 400 : std::atoi(asked);
+    auto* history = room()->history();
+    int most = 0;
+    for (int action = 0; action < actions; ++action) {
+        const int rows = model->rowCount();
+        const int row = rows == 0 ? 0 : any(rows);
+        const std::string id = rows == 0 ? "" : store::text_in(model->swing(row), "id");
+        State next = now;
+        switch (rows == 0 ? 6 : any(9)) {
+        case 0:
+        case 1: {
+            const auto& words = any(2) == 0 ? flight_words() : strike_words();
+            const char* column = &words == &flight_words() ? "flight" : "strike";
+            const BallWord& word =
+                words[static_cast<std::size_t>(any(static_cast<int>(words.size())))];
+            table()->setFocus();
+            table()->selectRow(row);
+            QTest::keyClick(table(), word.press);
+            const std::string key = "\"" + std::string(word.key) + "\"";
+            std::string& cell = next[id][column];
+            cell = cell == key ? "null" : key;
+            did(next);
+            break;
+        }
+        case 2:
+        case 3: {
+            const bool is_note = any(2) == 0;
+            const QString text = any(4) == 0 ? QString() : QStringLiteral("n%1").arg(any(5));
+            model->setData(model->index(row, is_note ? SwingTable::Note : SwingTable::Tags), text,
+                           Qt::EditRole);
+            next[id][is_note ? "note" : "tags"] =
+                text.isEmpty() ? "null" : "\"" + text.toStdString() + "\"";
+            did(next);
+            break;
+        }
+        case 4: {
+            const int carry = 100 + any(3);
+            model->setData(model->index(row, SwingTable::FirstLaunch + 2), QString::number(carry),
+                           Qt::EditRole);
+            next[id]["launch"] = store::Row("{\"carry_m\":" + std::to_string(carry) + ".0}").dump();
+            did(next);
+            break;
+        }
+        case 5: {
+            ASSERT_TRUE(kept()); // rows move
+            table()->setFocus();
+            table()->clearSelection();
+            table()->selectRow(row);
+            QTest::keyClick(table(), Qt::Key_Delete);
+            ASSERT_TRUE(kept());
+            next.erase(id);
+            did(next);
+            break;
+        }
+        default:
+            const bool back = rows == 0 || any(3) != 0;
+            if (back && !past.empty()) {
+                ASSERT_TRUE(history->canUndo());
+                history->undo();
+                undone.push_back(now);
+                now = past.back();
+                past.pop_back();
+            } else if (!back && !undone.empty()) {
+                ASSERT_TRUE(history->canRedo());
+                history->redo();
+                past.push_back(now);
+                now = undone.back();
+                undone.pop_back();
+            }
+            // A row may have come or gone.
+            ASSERT_TRUE(kept());
+            break;
+        }
+        most = std::max(most, static_cast<int>(past.size()));
+        if (action % 50 == 0) {
+            ASSERT_TRUE(kept());
+            ASSERT_EQ(state_of(in_record()), now) << "after " << action << " actions";
+        }
+    }
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(state_of(in_record()), now);
+    EXPECT_GT(most, 20) << "it was undone as fast as it was done";
+    const auto record = Record::open(Record::usual_place(), store::Opening::Read);
+    EXPECT_TRUE(record.value->check().value.problems.empty());
 }

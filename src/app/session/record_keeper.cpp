@@ -259,8 +259,10 @@ void RecordKeeper::begin_work() {
 void RecordKeeper::end_work() {
     ++done_;
     emit progress_changed(done_, wanted_);
-    if (done_ == wanted_)
+    if (done_ == wanted_) {
         done_ = wanted_ = 0;
+        asked_.clear();
+    }
 }
 
 void RecordKeeper::show(RecordView view, const Findings& findings) {
@@ -322,7 +324,15 @@ void RecordKeeper::make(const QString& kind, const Row& values,
         });
 }
 
+Row RecordKeeper::as_asked(const Row& row) const {
+    Row out = row;
+    if (const auto asked = asked_.find(store::text_in(row, "id")); asked != asked_.end())
+        out.update(asked->second);
+    return out;
+}
+
 void RecordKeeper::change(const QString& kind, const QString& id, const Row& values) {
+    asked_.try_emplace(utf8(id), Row::object()).first->second.update(values);
     ask([kind, id, values](store::Record& record) {
         return record.change(utf8(kind), utf8(id), values);
     });

@@ -12,6 +12,7 @@
 
 #include <atomic>
 #include <functional>
+#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -95,6 +96,9 @@ public:
     void make(const QString& kind, const Row& values,
               const std::function<void(const QString&)>& then = {});
     void change(const QString& kind, const QString& id, const Row& values);
+    /// A row as it will be when all that was asked for is done: what is changed quickly twice is
+    /// taken back to what it was between.
+    Row as_asked(const Row& row) const;
     void bin(const QStringList& ids);
     void restore(const QStringList& ids);
     /// Captures of swings of the lesson under way, to be looked at.
@@ -166,6 +170,7 @@ private:
     QString whose_;
     QString trouble_;
     RecordView view_;
+    std::map<std::string, Row> asked_; ///< columns on their way, by id
     int done_ = 0;
     int wanted_ = 0;
 };

@@ -195,8 +195,9 @@ Drawing kite_drawing(const MeasuredSwing& swing, double t_s, const std::string& 
     out.words({width_mm, height_mm - 0.5}, shoulders, 2.7, Ink::Torso, Anchor::End, true);
     std::string apart;
     if (std::isfinite(kite.separation_deg)) {
-        apart =
-            filled(KITE_TR("{1}° apart"), {written(kite.separation_deg, 0, language)}, language);
+        const std::string deg = written(std::abs(kite.separation_deg), 0, language);
+        apart = kite.separation_deg < -0.5 ? filled(KITE_TR("torso {1}° ahead"), {deg}, language)
+                                           : filled(KITE_TR("{1}° apart"), {deg}, language);
         out.words({width_mm, 3.4}, apart, 3.0, Ink::Text, Anchor::End);
     }
     out.says = when + ": " + hips + ", " + shoulders + (apart.empty() ? "" : ", " + apart) + ".";

@@ -17,6 +17,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QListWidget>
+#include <QScrollArea>
 #include <QSettings>
 #include <QSignalBlocker>
 #include <QTableView>
@@ -87,9 +88,19 @@ GolferRoom::GolferRoom(Shell& shell, std::shared_ptr<Desk> desk)
     auto* left = new QVBoxLayout;
     make_left(left);
     row->addLayout(left);
-    auto* right = new QVBoxLayout;
+    auto* scroll = new QScrollArea(page_);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* content = new QWidget;
+    auto* right = new QVBoxLayout(content);
+    right->setContentsMargins(0, 0, theme.scaled(10), 0);
     make_right(right);
-    row->addLayout(right, 1);
+    scroll->setWidget(content);
+    scroll->viewport()->setAutoFillBackground(false);
+    content->setAutoFillBackground(false);
+    row->addWidget(scroll, 1);
 
     RecordKeeper& record = desk_->record();
     connect(&record, &RecordKeeper::opened, this, [this] {
@@ -164,6 +175,7 @@ void GolferRoom::make_right(QVBoxLayout* layout) {
     relation_title_ = make_label(tr("What goes together with"),
                                  theme.font(13, Theme::Weight::Semibold), "", page_);
     relation_title_->setWordWrap(false);
+    relation_title_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
     head->addWidget(relation_title_);
     against_ = new QComboBox(page_);
     against_->setObjectName(QStringLiteral("against"));
@@ -194,6 +206,7 @@ void GolferRoom::restyle() {
     golfers_->setFixedWidth(theme.scaled(210));
     choice_->setFixedWidth(theme.scaled(210));
     relations_->verticalHeader()->setDefaultSectionSize(theme.scaled(26));
+    relations_->setMinimumHeight(theme.scaled(180));
     relations_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     const int widths[] = {210, 60, 120, 250, 64, 110};
     for (int column = 0; column < RelationTable::Count; ++column)

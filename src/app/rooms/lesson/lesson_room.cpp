@@ -453,9 +453,10 @@ void LessonRoom::edit(const QString& kind, const QString& id, const Row& values,
     for (const Row& row : rows) {
         if (text_in(row, "id") != id)
             continue;
+        const Row now = desk_->record().as_asked(row);
         Row before = Row::object();
         for (const auto& value : values.items())
-            before[value.key()] = row.at(value.key());
+            before[value.key()] = now.at(value.key());
         if (before != values)
             history_.push(new EditStep(&desk_->record(), kind, id, before, values, what));
         return;
@@ -677,7 +678,7 @@ bool LessonRoom::eventFilter(QObject* object, QEvent* event) {
         for (const BallWord& word : *words)
             if (key->text().compare(QChar::fromLatin1(word.press), Qt::CaseInsensitive) == 0) {
                 for (const QModelIndex& at : table_->selectionModel()->selectedRows()) {
-                    const Row& swing = swings_->swing(at.row());
+                    const Row swing = desk_->record().as_asked(swings_->swing(at.row()));
                     const bool same = text_in(swing, column) == QLatin1String(word.key);
                     edit(QStringLiteral("swing"), text_in(swing, "id"),
                          {{column, same ? Row() : Row(word.key)}},

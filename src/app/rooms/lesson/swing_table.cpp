@@ -221,7 +221,8 @@ bool SwingTable::setData(const QModelIndex& index, const QVariant& value, int ro
     const QString text = value.toString().trimmed();
     Row values;
     if (const LaunchField* field = launch_field(index.column())) {
-        if (!put_launch(swings_[static_cast<std::size_t>(index.row())], *field, text, values))
+        if (!put_launch(keeper_->as_asked(swings_[static_cast<std::size_t>(index.row())]), *field,
+                        text, values))
             return false;
     }
     switch (index.column()) {
@@ -248,7 +249,7 @@ bool SwingTable::setData(const QModelIndex& index, const QVariant& value, int ro
         if (values.empty())
             return false;
     }
-    const Row& swing = swings_[static_cast<std::size_t>(index.row())];
+    const Row swing = keeper_->as_asked(swings_[static_cast<std::size_t>(index.row())]);
     if (swing.at(values.begin().key()) == values.begin().value())
         return true;
     emit edit_wanted(text_in(swing, "id"), values,
