@@ -1,7 +1,9 @@
 #include "app/charts/stair_chart.h"
 #include "app/rooms/bench/bench_view.h"
 #include "app/rooms/bench/swing_panel.h"
+#include "app/rooms/report/report_room.h"
 #include "app/test_window.h"
+#include "paper/pages.h"
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
@@ -179,5 +181,27 @@ void longest_block_importing_200(benchmark::State& state) {
     state.counters["opening_ms"] = opening_ms;
 }
 BENCHMARK(longest_block_importing_200)->Unit(benchmark::kMillisecond)->Iterations(3);
+
+/// The report of the golfer on the Bench: made on a worker, laid out and painted for the preview on
+/// the interface thread; the latter is counted.
+void show_report(benchmark::State& state) {
+    TestWindow window;
+    open_demo(window);
+    QEventLoop loop;
+    auto* room = window.room<ReportRoom>();
+    QObject::connect(room, &ReportRoom::made, &loop, &QEventLoop::quit);
+    QTimer::singleShot(0, &window, [&] { window.enter(QStringLiteral("report")); });
+    loop.exec();
+    for (auto _ : state) {
+        const kite::paper::Pages pages(room->report());
+        for (int page = 0; page < pages.count(); ++page) {
+            QPixmap sheet(820, 1160);
+            sheet.fill(Qt::white);
+            QPainter painter(&sheet);
+            pages.paint(painter, page, 820.0 / kite::paper::Pages::kWidth_mm);
+        }
+    }
+}
+BENCHMARK(show_report)->Unit(benchmark::kMillisecond);
 
 } // namespace

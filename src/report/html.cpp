@@ -108,7 +108,8 @@ std::string style_of(const Report& report) {
            "15rem;min-width:0}"
            ".beside .beside>div{flex-basis:8rem}"
            "figure{margin:.4rem 0}svg{width:100%;height:auto;font-family:inherit}"
-           ".wide{overflow-x:auto}table{border-collapse:collapse;width:100%;font-size:.9rem;margin:"
+           ".wide{overflow-x:auto}.wide>svg{min-width:34rem}table{border-collapse:collapse;width:"
+           "100%;font-size:.9rem;margin:"
            ".5rem 0}"
            "caption{text-align:left;font-weight:bold;padding:.5rem 0 .2rem}"
            "th,td{text-align:right;padding:.2rem .5rem;border-bottom:1px solid #cfccc4;"
@@ -186,7 +187,10 @@ private:
     void add(const Drawing& it) {
         if (it.shapes.empty())
             return;
-        out_ += "<figure>" + to_svg(it, report_.accent) + "</figure>\n";
+        // What is wide is scrolled on a telephone, not made too small to read.
+        constexpr double kWide_mm = 100.0;
+        out_ += std::string("<figure") + (it.width_mm > kWide_mm ? " class=\"wide\"" : "") + ">" +
+                to_svg(it, report_.accent) + "</figure>\n";
     }
     void add(const Columns& it) {
         out_ += "<div class=\"beside\">\n";

@@ -118,10 +118,15 @@ TEST_F(GolferTasks, ShowsLessonsOnOneLineOfDays) {
     const std::string words = drawn();
     for (const char* shown : {"17 Sep", "8 Oct", "5 Nov", "Felt less measured, °", "first lesson"})
         EXPECT_NE(words.find(shown), std::string::npos) << shown << " in\n" << words;
-    // Opened once more the earlier swings are the same ones.
+    // Opened once more the earlier swings are the same ones, with what was said of them since.
+    auto& record = *window->room<LessonRoom>()->record();
+    const QString first = text_in(room()->history().swings.front(), "id");
+    record.change(QStringLiteral("swing"), first, {{"flight", "hook"}});
+    ASSERT_TRUE(kept());
     open_demo();
     ASSERT_TRUE(kept());
-    EXPECT_EQ(room()->history().swings.size(), 14U);
+    ASSERT_EQ(room()->history().swings.size(), 14U);
+    EXPECT_EQ(text_in(room()->history().swings.front(), "flight"), QStringLiteral("hook"));
 }
 
 TEST_F(GolferTasks, MeasuresAreChosenByTickingAndRemembered) {

@@ -388,7 +388,8 @@ void RecordKeeper::keep(const ToKeep& swing) {
                 *kept_as = kept.value;
                 findings = kept.findings;
             }
-            if (has_errors(findings) || swing.columns.empty())
+            // What was said since is not said over.
+            if (has_errors(findings) || swing.columns.empty() || !kept_as->is_new)
                 return findings;
             findings = record.change("swing", kept_as->id, swing.columns);
             const auto row = record.row("swing", kept_as->id);

@@ -198,7 +198,7 @@ Drawing kite_drawing(const MeasuredSwing& swing, double t_s, const std::string& 
         const std::string deg = written(std::abs(kite.separation_deg), 0, language);
         apart = kite.separation_deg < -0.5 ? filled(KITE_TR("torso {1}° ahead"), {deg}, language)
                                            : filled(KITE_TR("{1}° apart"), {deg}, language);
-        out.words({width_mm, 3.4}, apart, 3.0, Ink::Text, Anchor::End);
+        out.words({0.0, 7.2}, apart, 3.0, Ink::Text);
     }
     out.says = when + ": " + hips + ", " + shoulders + (apart.empty() ? "" : ", " + apart) + ".";
     return out;
