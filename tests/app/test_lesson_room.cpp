@@ -58,6 +58,8 @@ protected:
     }
     void type(QWidget* into, const QString& text) {
         into->setFocus();
+        if (auto* line = qobject_cast<QLineEdit*>(into))
+            line->selectAll();
         QTest::keyClicks(into, text);
         QTest::keyClick(into, Qt::Key_Return);
         ASSERT_TRUE(kept());
@@ -177,6 +179,16 @@ TEST_F(RecordTasks, KeepsWhatIsKnownOfAGolferAndAssumesNothing) {
     QTest::keyClick(hand, Qt::Key_Down);
     ASSERT_TRUE(kept());
     type(child<QLineEdit>("height_m"), QStringLiteral("1.74"));
+    // What is not understood is said, and what was kept stays.
+    type(child<QLineEdit>("height_m"), QStringLiteral("tall"));
+    EXPECT_TRUE(child<QLabel>("message_text")->text().contains(QString::fromUtf8("“tall”")));
+    type(child<QLineEdit>("clubs"), QStringLiteral("driver 1.15; Iron seven 0.94"));
+    ASSERT_TRUE(kept());
+    EXPECT_EQ(child<QLineEdit>("clubs")->text(), QStringLiteral("driver 1.15; iron seven 0.94"));
+    type(child<QLineEdit>("clubs"), QStringLiteral("driver 45"));
+    EXPECT_TRUE(child<QLabel>("message_text")->text().contains(QString::fromUtf8("“driver 45”")));
+    type(child<QLineEdit>("clubs"), QStringLiteral("spoon 1.1"));
+    EXPECT_TRUE(child<QLabel>("message_text")->text().contains(QString::fromUtf8("“spoon”")));
     QTest::mouseClick(child<QCheckBox>("limit_low-back"), Qt::LeftButton);
     ASSERT_TRUE(kept());
     const auto record = Record::open(Record::usual_place(), store::Opening::Read);
@@ -184,6 +196,8 @@ TEST_F(RecordTasks, KeepsWhatIsKnownOfAGolferAndAssumesNothing) {
     EXPECT_EQ(golfer.at("handed"), "left");
     EXPECT_EQ(golfer.at("height_m"), 1.74);
     EXPECT_EQ(golfer.at("limits"), "[\"low-back\"]");
+    EXPECT_EQ(golfer.at("clubs"), "[{\"kind\":\"driver\",\"length_m\":1.15},"
+                                  "{\"kind\":\"iron\",\"length_m\":0.94,\"name\":\"seven\"}]");
     for (const char* column : {"mass_kg", "face", "goal", "film_consent", "injuries"})
         EXPECT_EQ(golfer.at(column), nullptr) << column;
 }

@@ -1,5 +1,6 @@
 #include "app/rooms/lesson/golfer_panel.h"
 
+#include "app/rooms/lesson/golfer_clubs.h"
 #include "app/theme/text.h"
 #include "app/widgets/wrapped.h"
 #include "formats/practice/drills_json.h"
@@ -29,6 +30,14 @@ std::vector<std::string> limits_of(const Row& golfer) {
     return out;
 }
 
+Understood positive(const QString& words) {
+    bool ok = false;
+    const double typed = QLocale().toDouble(words, &ok);
+    if (!ok || !(typed > 0.0))
+        return {nullptr, GolferPanel::tr("“%1” is no number above nought.").arg(words)};
+    return {typed, {}};
+}
+
 } // namespace
 
 GolferPanel::GolferPanel(QWidget* parent) : QWidget(parent) {
@@ -38,7 +47,7 @@ GolferPanel::GolferPanel(QWidget* parent) : QWidget(parent) {
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(1, 1);
     const QString not_said = tr("not said");
-    add_text(grid, "name", tr("Name"), false);
+    add_text(grid, "name", tr("Name"));
     add_choice(grid, "handed", tr("Hand"),
                {{not_said, nullptr},
                 {handed_name(Handedness::Right), "right"},
@@ -54,13 +63,16 @@ GolferPanel::GolferPanel(QWidget* parent) : QWidget(parent) {
                 {tr("straighter"), "straight"},
                 {tr("cleaner strike"), "strike"},
                 {tr("less strain"), "strain"}});
-    add_text(grid, "height_m", tr("Height, m"), true);
-    add_text(grid, "mass_kg", tr("Mass, kg"), true);
+    add_text(grid, "height_m", tr("Height, m"), positive);
+    add_text(grid, "mass_kg", tr("Mass, kg"), positive);
+    add_text(
+        grid, "clubs", tr("Clubs, m"), [](const QString& words) { return clubs_from(words); },
+        [](const Row& kept) { return clubs_in_words(kept); });
     add_limits(grid);
-    add_text(grid, "injuries", tr("Injuries"), false);
+    add_text(grid, "injuries", tr("Injuries"));
     add_choice(grid, "film_consent", tr("Film may be kept"),
                {{not_said, nullptr}, {tr("yes"), 1}, {tr("no"), 0}});
-    add_text(grid, "note", tr("Note"), false);
+    add_text(grid, "note", tr("Note"));
     grid->setRowStretch(grid->rowCount(), 1);
     show_golfer(nullptr);
 }
@@ -90,33 +102,32 @@ void GolferPanel::add_choice(QGridLayout* grid, const char* column, const QStrin
 }
 
 void GolferPanel::add_text(QGridLayout* grid, const char* column, const QString& name,
-                           bool number) {
+                           const Understand& understand, const InWords& in_words) {
     auto* line = new QLineEdit(this);
     line->setObjectName(QString::fromLatin1(column));
     line->setPlaceholderText(tr("not said"));
     const bool needed = std::string(column) == "name";
-    connect(line, &QLineEdit::editingFinished, this, [this, line, column, name, number, needed] {
-        const QString text = line->text().simplified();
-        if (filling_ || !line->isModified() || (needed && text.isEmpty()))
-            return;
-        line->setModified(false);
-        Row value;
-        if (number && !text.isEmpty()) {
-            bool ok = false;
-            const double typed = QLocale().toDouble(text, &ok);
-            if (!ok || !(typed > 0.0))
-                return; // the old value comes back with the next look at the record
-            value = typed;
-        } else if (!text.isEmpty()) {
-            value = text.toStdString();
-        }
-        emit edit_wanted({{column, value}}, name);
-    });
-    fillers_.push_back([line, column](const Row& golfer) {
+    connect(line, &QLineEdit::editingFinished, this,
+            [this, line, column, name, understand, needed] {
+                const QString text = line->text().simplified();
+                if (filling_ || !line->isModified() || (needed && text.isEmpty()))
+                    return;
+                line->setModified(false);
+                Understood typed;
+                if (!text.isEmpty())
+                    typed = understand ? understand(text) : Understood{text.toStdString(), {}};
+                // The old value comes back with the next look at the record.
+                if (typed.why_not.isEmpty())
+                    emit edit_wanted({{column, typed.value}}, name);
+                else
+                    emit not_understood(tr("%1: %2").arg(name, typed.why_not));
+            });
+    fillers_.push_back([line, column, in_words](const Row& golfer) {
         if (line->hasFocus() && line->isModified())
             return; // somebody is typing
         const Row& value = golfer.at(column);
-        line->setText(value.is_string()   ? QString::fromStdString(value.get<std::string>())
+        line->setText(in_words            ? in_words(value)
+                      : value.is_string() ? QString::fromStdString(value.get<std::string>())
                       : value.is_number() ? QLocale().toString(value.get<double>())
                                           : QString());
     });

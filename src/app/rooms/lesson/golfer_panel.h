@@ -12,6 +12,12 @@ class QGridLayout;
 
 namespace kite::app {
 
+/// What somebody typed, as the record keeps it, or why it cannot be.
+struct Understood {
+    Row value;
+    QString why_not; ///< empty: it was understood
+};
+
 /// What is known of a golfer. What nobody said is "not said"; nothing is assumed.
 class GolferPanel : public QWidget {
     Q_OBJECT
@@ -24,11 +30,16 @@ public:
 signals:
     /// Columns of the golfer that are to be changed; `what` names the step.
     void edit_wanted(const kite::app::Row& values, const QString& what);
+    void not_understood(const QString& why);
 
 private:
     void add_choice(QGridLayout* grid, const char* column, const QString& name,
                     const std::vector<std::pair<QString, Row>>& choices);
-    void add_text(QGridLayout* grid, const char* column, const QString& name, bool number);
+    using Understand = std::function<Understood(const QString&)>;
+    using InWords = std::function<QString(const Row&)>;
+    /// Without `understand` what is typed is kept as it stands.
+    void add_text(QGridLayout* grid, const char* column, const QString& name,
+                  const Understand& understand = {}, const InWords& in_words = {});
     void add_limits(QGridLayout* grid);
     void add_row(QGridLayout* grid, const QString& name, QWidget* field);
 

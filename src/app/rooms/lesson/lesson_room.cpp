@@ -2,7 +2,9 @@
 
 #include "app/rooms/lesson/golfer_panel.h"
 #include "app/rooms/lesson/launch_joiner.h"
+#include "app/rooms/lesson/record_steps.h"
 #include "app/rooms/lesson/swing_table.h"
+#include "app/rooms/lesson/whole_record.h"
 #include "app/session/plan_counting.h"
 #include "app/session/workers.h"
 #include "app/shell/commands.h"
@@ -27,7 +29,6 @@
 #include <QSettings>
 #include <QSignalBlocker>
 #include <QTableView>
-#include <QUndoCommand>
 #include <QVBoxLayout>
 #include <QtConcurrent>
 
@@ -44,52 +45,6 @@ QString day_text(const Row& lesson) {
     const QString name = text_in(lesson, "name");
     return name == text_in(lesson, "day") ? date : LessonRoom::tr("%1, %2").arg(date, name);
 }
-
-/// Columns of a row before and after.
-class EditStep : public QUndoCommand {
-public:
-    EditStep(RecordKeeper* keeper, QString kind, QString id, Row before, Row after,
-             const QString& what)
-        : QUndoCommand(what), keeper_(keeper), kind_(std::move(kind)), id_(std::move(id)),
-          before_(std::move(before)), after_(std::move(after)) {}
-    void undo() override { keeper_->change(kind_, id_, before_); }
-    void redo() override { keeper_->change(kind_, id_, after_); }
-
-private:
-    RecordKeeper* keeper_;
-    QString kind_;
-    QString id_;
-    Row before_;
-    Row after_;
-};
-
-/// Something that goes into the bin, or that came out of nothing.
-class BinStep : public QUndoCommand {
-public:
-    enum class Done { Binned, Made };
-    BinStep(RecordKeeper* keeper, QStringList ids, Done done, const QString& what)
-        : QUndoCommand(what), keeper_(keeper), ids_(std::move(ids)), done_(done),
-          first_(done == Done::Made) {}
-    void undo() override { put(done_ == Done::Made); }
-    void redo() override {
-        // What was just made is there.
-        if (!first_)
-            put(done_ == Done::Binned);
-        first_ = false;
-    }
-
-private:
-    void put(bool in_bin) {
-        if (in_bin)
-            keeper_->bin(ids_);
-        else
-            keeper_->restore(ids_);
-    }
-    RecordKeeper* keeper_;
-    QStringList ids_;
-    Done done_;
-    bool first_;
-};
 
 /// Beside a field, no wider than it must be.
 QLabel* field_name(const QString& words, QWidget* parent) {
@@ -153,6 +108,8 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
     panel_->setAutoFillBackground(false);
     row->addWidget(scroll);
 
+    whole_ = new WholeRecord(shell_, *desk_, this);
+    connect(whole_, &WholeRecord::emptied, &history_, &QUndoStack::clear);
     RecordKeeper& record = desk_->record();
     connect(&record, &RecordKeeper::changed, this, &LessonRoom::show_record);
     connect(&record, &RecordKeeper::progress_changed, this, [this](int done, int wanted) {
@@ -164,6 +121,7 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(&record, &RecordKeeper::opened, this, [this] {
         history_.clear();
         golfer_.clear();
+        whole_->set_golfer({});
         show_record();
     });
     connect(&record, &RecordKeeper::refused, this, [this](const QString& what) {
@@ -180,6 +138,9 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
                     desk_->know_golfer(known);
                 }
             });
+    connect(panel_, &GolferPanel::not_understood, this, [this](const QString& why) {
+        shell_.show_message(tr("That was not understood"), why);
+    });
     connect(swings_, &SwingTable::edit_wanted, this,
             [this](const QString& swing, const Row& values, const QString& what) {
                 edit(QStringLiteral("swing"), swing, values, what);
@@ -400,6 +361,7 @@ void LessonRoom::choose_golfer(const QString& id) {
     if (id == golfer_)
         return;
     golfer_ = id;
+    whole_->set_golfer(id);
     desk_->record().choose(id);
     if (const Row* golfer = desk_->record().golfer(id))
         desk_->know_golfer(*golfer);
@@ -736,64 +698,7 @@ void LessonRoom::add_commands(Commands& commands) {
                  {QKeySequence(Qt::CTRL | Qt::Key_G)});
     add("view", "back", tr("&Back to the Bench"), {QKeySequence(Qt::Key_Escape)},
         [this] { shell_.enter(QStringLiteral("bench")); });
-    add_record_commands(commands);
-}
-
-/// What is done with the record as a whole.
-void LessonRoom::add_record_commands(Commands& commands) {
-    const auto add = [&](const char* id, const QString& words, const std::function<void()>& run) {
-        commands.add(QStringLiteral("file"),
-                     {QStringLiteral("lesson.") + QLatin1String(id), words, {}, run});
-    };
-    RecordKeeper& record = desk_->record();
-    add("export", tr("E&xport this golfer's whole record…"), [this, &record] {
-        const Row* golfer = record.golfer(golfer_);
-        if (golfer == nullptr) {
-            shell_.show_message(tr("Nobody is chosen"), tr("Choose a golfer at the left."));
-            return;
-        }
-        const QString name = text_in(*golfer, "name");
-        const QString file = QFileDialog::getSaveFileName(
-            shell_.widget(), tr("Export %1").arg(name), name + QStringLiteral(".zip"),
-            tr("Golfer's record (*.zip)"));
-        if (!file.isEmpty())
-            record.export_golfer(name, file);
-    });
-    add("import", tr("&Import a golfer's record…"), [this, &record] {
-        const QString file = QFileDialog::getOpenFileName(
-            shell_.widget(), tr("Import a golfer's record"), {}, tr("Golfer's record (*.zip)"));
-        if (!file.isEmpty())
-            record.import_golfers(file);
-    });
-    add("backup", tr("Back &up the whole record…"), [this, &record] {
-        const QString file = QFileDialog::getSaveFileName(
-            shell_.widget(), tr("Back up the record"), tr("record backup.db"), tr("Record (*.db)"));
-        if (!file.isEmpty())
-            record.back_up(file);
-    });
-    add("empty-bin", tr("Empty the bin for &good"), [this, &record] {
-        if (record.view().in_bin == 0) {
-            shell_.show_message(tr("The bin is empty"), tr("There is nothing to delete."));
-            return;
-        }
-        shell_.show_message(tr("Delete for good?"),
-                            tr("%n swing(s) would be deleted, in the backups too. This cannot be "
-                               "undone.",
-                               nullptr, static_cast<int>(record.view().in_bin)),
-                            tr("Delete for good"), [this, &record] {
-                                history_.clear(); // what is gone cannot come back
-                                record.empty_bin();
-                            });
-    });
-    connect(&record, &RecordKeeper::long_work, this,
-            [this, &record](const QString& words, int done, int of) {
-                shell_.show_message(words, of == 0 ? QString() : tr("%1 of %2").arg(done).arg(of),
-                                    tr("Give up"), [&record] { record.give_up(); });
-            });
-    connect(&record, &RecordKeeper::finished, this, [this](const QString& words) {
-        if (!words.isEmpty())
-            shell_.show_message(tr("Done"), words);
-    });
+    whole_->add_commands(commands);
 }
 
 } // namespace kite::app

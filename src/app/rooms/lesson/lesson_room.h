@@ -20,6 +20,7 @@ namespace kite::app {
 
 class GolferPanel;
 class SwingTable;
+class WholeRecord;
 
 /// Golfers, their lessons, and the lesson under way: swings as they arrive, how the ball flew, what
 /// the golfer felt, the one thing, homework. All of it is in the record as soon as it is written.
@@ -57,7 +58,6 @@ private:
     void compare_with_last_lesson();
     void count_chosen();
     void find_swings();
-    void add_record_commands(Commands& commands);
     void add_files();
     void show_columns(bool launch);
     void join_launch(const QString& file);
@@ -87,6 +87,7 @@ private:
     std::vector<std::pair<QLineEdit*, const char*>> fields_; ///< of the lesson, by column
     QString golfer_;
     QLineEdit* find_ = nullptr; ///< swings of the whole record
+    WholeRecord* whole_ = nullptr;
     QAction* launch_ = nullptr; ///< checked: the table shows launch numbers
 };
 
