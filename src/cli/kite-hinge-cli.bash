@@ -33,7 +33,7 @@ _kite_hinge_cli() {
                 plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal $common" -- "$word")) ;;
                 record) COMPREPLY=($(compgen -W "--store --json --golfer --lesson --find --bin $common" -- "$word")) ;;
                 report) COMPREPLY=($(compgen -W "--out --store --golfer --lesson --before --before-lesson --title --colour --plan --one-thing --homework --note --launch --force $common" -- "$word")) ;;
-                simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --help" -- "$word")) ;;
+                simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --view --mark-error-px --help" -- "$word")) ;;
             esac
             return
             ;;

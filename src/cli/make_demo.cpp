@@ -3,10 +3,12 @@
 
 #include "core/base/units.h"
 #include "formats/c3d/c3d.h"
+#include "formats/film/film_json.h"
 #include "formats/json/lesson_json.h"
 #include "formats/pose_csv/pose_csv.h"
 #include "formats/text/bytes.h"
 #include "formats/text/numbers.h"
+#include "simulate/film_marks.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
@@ -131,6 +133,21 @@ bool make_earlier(const std::filesystem::path& folder) {
     return save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
 }
 
+/// What was marked in the film of one swing, by two phones and by one of them.
+bool make_film(const std::filesystem::path& folder) {
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
+    simulate::plant(parameters, "upper-body-first", 1.0);
+    const simulate::SwingModel model(parameters);
+    const auto write = [&](const char* name, const std::vector<film::Side>& sides) {
+        return save(folder / name, formats::write_film_marks(simulate::mark_film(
+                                       model, simulate::usual_phones(sides, 240.0))));
+    };
+    const bool two = write("two-phones.film.json", {film::Side::FaceOn, film::Side::DownTheLine});
+    return write("one-phone.film.json", {film::Side::FaceOn}) && two;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -167,6 +184,7 @@ int main(int argc, char** argv) {
     const std::filesystem::path strange = folder / "strange" / "ribcage-rig.csv";
     std::filesystem::create_directories(strange.parent_path(), error);
     ok = save(strange, strange_table(simulate::typical_swing(ClubKind::Iron))) && ok;
+    ok = make_film(folder.parent_path() / "film") && ok;
     ok = make_earlier(folder.parent_path() / "earlier") && ok;
     return ok ? 0 : 1;
 }

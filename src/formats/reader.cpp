@@ -3,6 +3,7 @@
 #include "formats/bvh/bvh.h"
 #include "formats/c3d/c3d.h"
 #include "formats/columns/columns.h"
+#include "formats/film/film_json.h"
 #include "formats/mapping/column_mapping.h"
 #include "formats/markers/marker_file.h"
 #include "formats/names/name_table.h"
@@ -28,6 +29,7 @@ const std::vector<Format>& all_formats() {
          [](std::string_view bytes, const ReadOptions& options) {
              return take_from_marker_file(read_trc_markers(bytes, options), options.axes, options);
          }},
+        {"marks in film", film_json_sureness, read_film_json},
         {"BVH", bvh_sureness, read_bvh},
         {"STO/MOT", storage_sureness, read_storage},
     };

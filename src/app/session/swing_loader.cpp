@@ -144,8 +144,9 @@ std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson
 }
 
 QStringList capture_patterns() {
-    return {QStringLiteral("*.csv"), QStringLiteral("*.c3d"), QStringLiteral("*.trc"),
-            QStringLiteral("*.bvh"), QStringLiteral("*.sto"), QStringLiteral("*.mot")};
+    return {QStringLiteral("*.csv"),       QStringLiteral("*.c3d"), QStringLiteral("*.trc"),
+            QStringLiteral("*.film.json"), QStringLiteral("*.bvh"), QStringLiteral("*.sto"),
+            QStringLiteral("*.mot")};
 }
 
 QString find_demo_lesson() {

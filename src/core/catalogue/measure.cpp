@@ -309,6 +309,14 @@ const std::vector<Measure>& all_measures() {
     return catalogue();
 }
 
+Measured Measure::of(const Analysis& analysis) const {
+    Measured out = plain(analysis);
+    if (!analysis.also.empty())
+        out.u = std::hypot(std::isfinite(out.u) ? out.u : 0.0,
+                           analysis.spread([&](const Analysis& a) { return plain(a).value; }));
+    return out;
+}
+
 ExtraMeasure::ExtraMeasure(const Measure& measure) {
     catalogue().push_back(measure);
 }

@@ -19,7 +19,11 @@ struct Measure {
     double worthwhile; ///< smallest change worth having, in the unit (common practice, no source)
     const char* topic; ///< its explanation
     bool headline;
-    Measured (*of)(const Analysis& analysis);
+    /// By the motion alone.
+    Measured (*plain)(const Analysis& analysis);
+
+    /// With what hangs on things taken as given (Analysis::also).
+    Measured of(const Analysis& analysis) const;
 };
 const std::vector<Measure>& all_measures();
 /// One entry more while this lives, for tests of what walks the catalogue. Not while other threads

@@ -224,13 +224,37 @@ const Quantity* find_quantity(std::string_view key) {
     return found == quantities.end() ? nullptr : &*found;
 }
 
+namespace {
+
+/// SD of a quantity at a time over the ways in which the swing may also have been.
+double spread_at(const Quantity& quantity, const Analysis& analysis, double t_s) {
+    return analysis.spread([&](const Analysis& a) {
+        const Curve& curve = quantity.curve(a);
+        return curve.empty() ? kMissing : curve.at(t_s);
+    });
+}
+
+} // namespace
+
+double Quantity::u(const Analysis& analysis) const {
+    double out = own_u(analysis);
+    if (analysis.also.empty())
+        return out;
+    double spread = 0.0;
+    for (Moment moment : {Moment::Top, Moment::Impact})
+        if (const auto& at = analysis.moments[moment])
+            spread = std::fmax(spread, spread_at(*this, analysis, at->t_s));
+    return std::hypot(out, spread);
+}
+
 Measured at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment) {
     const Curve& curve = quantity.curve(analysis);
     const auto& at = analysis.moments[moment];
     if (curve.empty() || !at)
         return {};
     const double slope = curve.slope_at(at->t_s);
-    return {curve.at(at->t_s), std::hypot(quantity.u(analysis), slope * at->u_s)};
+    return {curve.at(at->t_s), std::hypot(quantity.own_u(analysis), slope * at->u_s,
+                                          spread_at(quantity, analysis, at->t_s))};
 }
 
 std::string uncertainty_key(std::string_view key) {

@@ -35,7 +35,10 @@ struct Quantity {
     /// An empty curve where the source does not give it.
     const Curve& (*curve)(const Analysis& analysis);
     /// Standard uncertainty of the curve's values, without that of the time; NaN: not known.
-    double (*u)(const Analysis& analysis);
+    double (*own_u)(const Analysis& analysis);
+
+    /// With what hangs on things taken as given (Analysis::also), as it is from the top to impact.
+    double u(const Analysis& analysis) const;
 };
 const std::vector<Quantity>& all_quantities();
 /// nullptr: there is none.

@@ -78,6 +78,7 @@ SequenceInput::Part sequence_part(const Take& take, const Analysis& analysis, Se
     SequenceInput::Part part;
     part.cutoff_hz = motion.cutoff_hz;
     part.wander_deg = deg_from_rad(raw.wander_rad);
+    part.tells_peak = raw.tells_peak;
     part.rate_deg_s = rate_in(analysis, segment, convention);
     part.turned = turned_in(take, analysis, segment, convention, sequence_stretch(analysis));
     // The rate of arm and club jumps at the reversal: their part along the plane does not.
@@ -149,7 +150,7 @@ void compare_conventions(const Take& take, Analysis& analysis, SequenceInput inp
         analysis.order_by_convention[static_cast<std::size_t>(convention)] =
             calc_peak_order(input, analysis.moments);
     }
-    if (!analysis.order_depends_on_convention())
+    if (!analysis.order_depends_on_convention() || analysis.sequence.order.size() < 2)
         return;
     std::string what = "The order of the peaks depends on which rotation speed is meant:";
     for (auto convention :
@@ -273,6 +274,44 @@ void measure_body(const Take& take, Analysis& result, std::vector<Finding>& find
     result.tempo = calc_tempo(result.moments);
 }
 
+/// What the alternatives differ by goes into how sure the places in time are. What most of them do
+/// not give at all hangs on what was taken as given: it is not known.
+void add_spread(Analysis& result) {
+    const auto join = [](double& u, double spread) { u = std::hypot(u, spread); };
+    for (Segment segment : kSequence) {
+        auto& part = result.sequence.parts[index_of(segment)];
+        if (!part)
+            continue;
+        const auto spread_of = [&](double SegmentSequence::*member) {
+            return result.spread([&](const Analysis& a) {
+                const SegmentSequence* found = a.sequence.find(segment);
+                return found == nullptr ? kMissing : found->*member;
+            });
+        };
+        join(part->peak_t_u_s, spread_of(&SegmentSequence::peak_t_s));
+        join(part->peak_u_deg_s, spread_of(&SegmentSequence::peak_deg_s));
+        join(part->reversal_u_s, spread_of(&SegmentSequence::reversal_t_s));
+        if (!std::isfinite(part->peak_t_u_s))
+            part->peak_t_s = part->before_impact_ms = kMissing;
+        if (!std::isfinite(part->peak_u_deg_s))
+            part->peak_deg_s = part->slowdown_pct = kMissing;
+        if (!std::isfinite(part->reversal_u_s))
+            part->reversal_t_s = kMissing;
+    }
+    const SegmentSequence* club = result.sequence.find(Segment::Club);
+    if (club != nullptr && !std::isfinite(club->peak_t_s))
+        result.sequence.fastest_at_ball_ms = kMissing;
+    for (Moment moment : kAllMoments)
+        if (auto& at = result.moments[moment]; at && !at->moved)
+            join(at->u_s,
+                 result.spread([&](const Analysis& a) { return a.moments.time_s(moment); }));
+    if (result.separation)
+        join(result.separation->max_t_u_s, result.spread([](const Analysis& a) {
+            return a.separation ? a.separation->max_t_s : kMissing;
+        }));
+    result.sequence.judge_order();
+}
+
 } // namespace
 
 Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
@@ -300,8 +339,10 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     const auto& impact = result.moments[Moment::Impact];
     measure_curves(parts, take, options, result,
                    moments.ok() && impact ? std::optional(impact->t_s) : std::nullopt);
-    if (!moments.ok())
+    if (!moments.ok()) {
+        name_film_clock(take, result, out.findings);
         return out;
+    }
 
     name_missing_parts(take, out.findings);
     SequenceInput input = sequence_input(take, result, chosen.convention);
@@ -319,6 +360,14 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
     measure_body(take, result, out.findings);
     name_unseen(take, result, out.findings);
     compare_with_launch(result, out.findings);
+    name_film_clock(take, result, out.findings);
+    for (const auto& other : take.also)
+        if (Outcome<Analysis> again = analyse(*other, chosen); again.ok()) {
+            again.value.motion.clear(); // the measures are enough
+            result.also.push_back(std::make_shared<const Analysis>(std::move(again.value)));
+        }
+    if (!result.also.empty())
+        add_spread(result);
     name_slow_rate(take.rate_hz, out.findings);
     return out;
 }

@@ -19,7 +19,9 @@
 #include "core/motion/take.h"
 
 #include <array>
+#include <cmath>
 #include <map>
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -65,6 +67,27 @@ struct Analysis {
     Curve separation_deg;
     Curve other_separation_deg; ///< by the method that was not chosen
     Curve wrist_hinge_deg;
+
+    /// The same swing as it may also have been (Take::also), for who needs to know how much a value
+    /// hangs on what was taken as given. Without alternatives of their own.
+    std::vector<std::shared_ptr<const Analysis>> also;
+
+    /// SD of something over `also` about its value here; 0 where there are none, NaN where fewer
+    /// than half of them give it.
+    template <class Of>
+    double spread(const Of& of) const {
+        if (also.empty())
+            return 0.0;
+        const double here = of(*this);
+        double sum = 0.0;
+        std::size_t count = 0;
+        for (const auto& other : also)
+            if (const double off = of(*other) - here; std::isfinite(off)) {
+                sum += off * off;
+                ++count;
+            }
+        return 2 * count < also.size() ? kMissing : std::sqrt(sum / static_cast<double>(count));
+    }
 
     const SegmentMotion* find_motion(Segment segment) const; ///< nullptr: not in this take
     TrunkPosition position(Segment segment, Moment moment) const;

@@ -56,6 +56,8 @@ constexpr double kLongestPlaneHalf_s = 0.12; ///< plane window where the shaft n
 constexpr double kFrameShare = 0.03; ///< of the frame interval that a crossing stays uncertain by
 /// A moment that passed in an unseen stretch longer than this is not given.
 constexpr double kLongestHidden_s = 0.15;
+/// How well the eye picks the picture of the top (common practice, no source).
+constexpr double kToldTop_u_s = 0.008;
 /// The filter spreads the onset of motion: known from the study in docs/accuracy.md.
 constexpr double kTakeawayModel_u_s = 0.003;
 constexpr double kSlowestPlane_hz = 70.0;
@@ -267,6 +269,14 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
                                     " ms.",
                                 "", "Check whether that part was hidden from the cameras."});
     }
+    // Seen by somebody, that holds where it was found less surely.
+    if (const auto told = take_.told_s.find(Moment::Top); told != take_.told_s.end()) {
+        auto& found = moments[Moment::Top];
+        const double told_u_s = std::max(kToldTop_u_s, 2.0 * round.frame_u_s);
+        const bool own = whose == Segment::Club;
+        if (!found || (!found->moved && !(own && found->u_s < told_u_s)))
+            found = MomentTime{told->second, told_u_s, false};
+    }
     // A trunk that tells the moments must turn as in a swing; bending and rising turn it too.
     if (is_trunk(leader_) && moments[Moment::Top]) {
         const Curve turn = calc_trunk_angles(*round.leader).turn_deg;
@@ -319,7 +329,17 @@ void MomentFinder::find_backswing(double previous_end_s) {
     put(Moment::Takeaway, takeaway, round.speed_deg_s, round.rate_noise_deg_s);
     if (auto& at = moments[Moment::Takeaway]; at && !at->moved)
         at->u_s = combined(at->u_s, kTakeawayModel_u_s);
+    const auto told = take_.told_s.find(Moment::Address);
+    const bool address_told = told != take_.told_s.end() && !find_moved(Moment::Address);
+    if (address_told) {
+        // Seen by somebody, in a picture or two: nothing is still for 0.1 s there.
+        moments[Moment::Address] = MomentTime{told->second, round.frame_u_s, false};
+        moments.address_window = {std::max(0.0, told->second - 0.5 * kAddressWindow_s),
+                                  told->second + 0.5 * kAddressWindow_s};
+    }
     if (!moments[Moment::Takeaway]) {
+        if (address_told)
+            return;
         findings.push_back({Severity::Warning, "late-start",
                             "The take begins after the takeaway, so there is no address to compare "
                             "with: sway, depth, lift and tempo are not available.",
@@ -331,7 +351,7 @@ void MomentFinder::find_backswing(double previous_end_s) {
         moments[Moment::Address] = moved;
         moments.address_window = {std::max(0.0, moved->t_s - 0.5 * kAddressWindow_s),
                                   moved->t_s + 0.5 * kAddressWindow_s};
-    } else {
+    } else if (!address_told) {
         moments.address_window = find_address_window(
             round.speed_deg_s, std::max(previous_end_s, find_stance_begin(take_, takeaway_s)),
             takeaway_s);
@@ -379,7 +399,9 @@ void MomentFinder::find_impact(double provisional_s) {
         use_contact();
         const double apart_s = head ? std::abs(head->t_s - *take_.contact_s) : 0.0;
         const double u_s = head ? combined(head->u_s, moments[Moment::Impact]->u_s) : 0.0;
-        if (!(apart_s > std::max(kContactApart_s, kContactSigmas * u_s)))
+        // In film somebody saw the ball being hit; where the club head is, is worked out.
+        if (take_.source == Source::Film ||
+            !(apart_s > std::max(kContactApart_s, kContactSigmas * u_s)))
             return;
         findings.push_back(
             {Severity::Warning, "contact-contradicted",

@@ -148,7 +148,7 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     FourSignals rotations(n);
     for (std::size_t i = 0; i < n; ++i)
         rotations[i] = raw[i].coeffs().array();
-    out.seen = bridge_gaps(rotations, valid, rate_hz);
+    out.seen = bridge_gaps(rotations, valid, rate_hz, series.longest_bridge_s);
     const std::vector<FrameRange> runs = find_runs(valid, cuts);
     rotations = filter_runs(rotations, runs, out.cutoff_hz, rate_hz);
     out.q_lab_segment.assign(n, missing_rotation());
@@ -171,7 +171,7 @@ void add_places(const PoseSeries& series, SegmentMotion& motion) {
         valid[i] = is_finite(series.p_lab_m[i]);
         places[i].head<3>() = series.p_lab_m[i].array();
     }
-    bridge_gaps(places, valid, motion.rate_hz);
+    bridge_gaps(places, valid, motion.rate_hz, series.longest_bridge_s);
     places = filter_runs(places, find_runs(valid, cuts_at(motion.change_s, motion.rate_hz)),
                          motion.cutoff_hz, motion.rate_hz);
     motion.p_lab_m.resize(n);

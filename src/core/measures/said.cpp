@@ -38,6 +38,29 @@ void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
                             "", "Record it too for the full sequence."});
 }
 
+void name_film_clock(const Take& take, const Analysis& analysis, std::vector<Finding>& findings) {
+    if (take.source != Source::Film || take.find(Segment::Club) == nullptr)
+        return; // without a club nothing in it is fast
+    // Top to impact, from the fastest hitters to a slow half swing (common practice, no source).
+    constexpr double kShortest_s = 0.15;
+    constexpr double kLongest_s = 0.6;
+    const double downswing_s = analysis.tempo.downswing_s;
+    const bool no_swing = std::any_of(findings.begin(), findings.end(), [](const Finding& finding) {
+        return finding.code == "no-swing";
+    });
+    if (!no_swing &&
+        !(std::isfinite(downswing_s) && (downswing_s < kShortest_s || downswing_s > kLongest_s)))
+        return;
+    const std::string what =
+        (no_swing
+             ? "Nothing in this film is as fast as a swing"
+             : "The downswing would last " + seconds_text(downswing_s) + ", which no swing does") +
+        std::string(": the times are probably those at which the film plays, not those at which it "
+                    "was taken.");
+    findings.push_back({Severity::Warning, "film-clock", what, "capture_rate_hz",
+                        "Say at how many pictures a second it was taken."});
+}
+
 void name_slow_rate(double rate_hz, std::vector<Finding>& findings) {
     if (rate_hz >= 100.0)
         return;

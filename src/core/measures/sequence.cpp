@@ -79,7 +79,7 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
         peak->u_s, peak->at_break || d == 0 ? 0.0
                                             : part.wander_deg * kWander_rad_s * kWander_rad_s /
                                                   std::max(1.0, std::abs(at_peak.x(d + 2))));
-    const bool lost = !(peak_u_s <= kLeastSure_s) || peak->at_end;
+    const bool lost = !(peak_u_s <= kLeastSure_s) || peak->at_end || !part.tells_peak;
     if (!lost) {
         if (peak->value_u <= kLeastSureValue * peak->value) {
             out.peak_deg_s = peak->value;
@@ -212,6 +212,30 @@ std::vector<Segment> calc_peak_order(const SequenceInput& input, const SwingMome
     return order;
 }
 
+void Sequence::judge_order() {
+    order_certainty = kMissing;
+    tied.clear();
+    order = parts_with_peak(parts);
+    if (order.size() == kSequence.size()) {
+        std::vector<double> t;
+        std::vector<double> u;
+        for (const auto& part : parts) {
+            t.push_back(part->peak_t_s);
+            u.push_back(part->peak_t_u_s);
+        }
+        order_certainty = calc_order_certainty(t, u);
+    }
+    sort_by_peak(order, parts);
+    for (std::size_t i = 0; i < order.size(); ++i) {
+        for (std::size_t j = i + 1; j < order.size(); ++j) {
+            const SegmentSequence& a = *find(order[i]);
+            const SegmentSequence& b = *find(order[j]);
+            if (std::abs(a.peak_t_s - b.peak_t_s) < 2.0 * std::hypot(a.peak_t_u_s, b.peak_t_u_s))
+                tied.emplace_back(order[i], order[j]);
+        }
+    }
+}
+
 Sequence calc_sequence(SequenceInput& input, const SwingMoments& moments) {
     Sequence out;
     out.parts = measure_parts(input, moments);
@@ -222,25 +246,7 @@ Sequence calc_sequence(SequenceInput& input, const SwingMoments& moments) {
             part->gain = part->peak_deg_s / previous->peak_deg_s;
         previous = part ? &*part : nullptr;
     }
-    out.order = parts_with_peak(out.parts);
-    if (out.order.size() == kSequence.size()) {
-        std::vector<double> t;
-        std::vector<double> u;
-        for (const auto& part : out.parts) {
-            t.push_back(part->peak_t_s);
-            u.push_back(part->peak_t_u_s);
-        }
-        out.order_certainty = calc_order_certainty(t, u);
-    }
-    sort_by_peak(out.order, out.parts);
-    for (std::size_t i = 0; i < out.order.size(); ++i) {
-        for (std::size_t j = i + 1; j < out.order.size(); ++j) {
-            const SegmentSequence& a = *out.find(out.order[i]);
-            const SegmentSequence& b = *out.find(out.order[j]);
-            if (std::abs(a.peak_t_s - b.peak_t_s) < 2.0 * std::hypot(a.peak_t_u_s, b.peak_t_u_s))
-                out.tied.emplace_back(out.order[i], out.order[j]);
-        }
-    }
+    out.judge_order();
     if (const SegmentSequence* club = out.find(Segment::Club))
         out.fastest_at_ball_ms = ms_from_s(club->peak_t_s - moments.time_s(Moment::Impact));
     return out;

@@ -47,6 +47,8 @@ struct Sequence {
         return part ? &*part : nullptr;
     }
     bool is_tied(Segment a, Segment b) const;
+    /// Order, ties and certainty from the peaks and their uncertainties as they stand.
+    void judge_order();
 };
 
 /// The parts that the take has, as they turn.
@@ -59,6 +61,7 @@ struct SequenceInput {
         Samples reversing;   ///< … and the second; empty: the same as `turned`
         double cutoff_hz = kMissing;       ///< of the two curves
         std::optional<double> smoothed_hz; ///< what the data chose for the spline about the peak
+        bool tells_peak = true;            ///< false: its reversal alone can be told
         double wander_deg = 0.0;           ///< by which skin turns the part slowly
 
         const Samples& reversing_samples() const { return reversing.empty() ? turned : reversing; }

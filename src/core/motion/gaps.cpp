@@ -15,10 +15,11 @@ void GapReport::merge(const GapReport& other) {
     }
 }
 
-std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz) {
+std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz,
+                              double longest_s) {
     const std::size_t n = x.size();
     std::vector<Seen> seen(n, Seen::Unseen);
-    const auto longest = static_cast<std::size_t>(std::floor(kLongestFilledGap_s * rate_hz + 1e-6));
+    const auto longest = static_cast<std::size_t>(std::floor(longest_s * rate_hz + 1e-6));
     const std::vector<bool> measured = valid;
     std::size_t last = n; // the last measured frame
     for (std::size_t i = 0; i < n; ++i) {
@@ -30,18 +31,25 @@ std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double r
         if (before == n || i - before == 1 || i - before > longest)
             continue;
         // The outer two stand further off where the gap is longer, so that noise is not blown up.
-        const std::size_t aside = std::max<std::size_t>(1, (i - before) / 2);
+        const bool sparse = longest_s > kLongestFilledGap_s;
+        const std::size_t aside = sparse ? longest : std::max<std::size_t>(1, (i - before) / 2);
         std::vector<std::size_t> knots{before, i};
-        for (std::size_t k = aside; k > 0; --k)
+        // Where samples are sparse throughout, those half a gap away or further, the nearest first.
+        const std::size_t nearest = std::max<std::size_t>(1, (i - before) / 2);
+        for (std::size_t step = 0; step < aside; ++step) {
+            const std::size_t k = sparse ? nearest + step : aside - step;
             if (before >= k && measured[before - k]) {
                 knots.push_back(before - k);
                 break;
             }
-        for (std::size_t k = aside; k > 0; --k)
+        }
+        for (std::size_t step = 0; step < aside; ++step) {
+            const std::size_t k = sparse ? nearest + step : aside - step;
             if (i + k < n && measured[i + k]) {
                 knots.push_back(i + k);
                 break;
             }
+        }
         for (std::size_t f = before + 1; f < i; ++f) {
             Eigen::Array4d value = Eigen::Array4d::Zero();
             for (std::size_t a : knots) {

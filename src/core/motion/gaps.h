@@ -31,7 +31,9 @@ enum class Seen : std::uint8_t {
 
 /// Lays gaps of up to kLongestFilledGap_s over with a cubic through two samples on either side;
 /// `valid` says which rows were measured, and then which have a value. Returns what each rests on.
-std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz);
+/// `longest_s`: how long a gap may be.
+std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz,
+                              double longest_s = kLongestFilledGap_s);
 
 /// Samples of D columns at times (ascending), NaN rows missing, brought to target times: exact
 /// where a sample sits on the target, else a local cubic through two samples on either side, as

@@ -68,36 +68,6 @@ ReferenceFrame torso_frame(const std::vector<Vector3d>& marker) {
     return frame;
 }
 
-/// The smallest turn that takes one unit vector to another. Opposite ones: half a turn about any
-/// axis across.
-Quaterniond turn_between(const Vector3d& from, const Vector3d& to) {
-    const double cosine = from.dot(to);
-    if (cosine < -1.0 + 1e-12) {
-        const Vector3d across = std::abs(from.x()) < 0.9 ? from.cross(Vector3d::UnitX())
-                                                         : from.cross(Vector3d::UnitY());
-        return Quaterniond(Eigen::AngleAxisd(kPi, across.normalized()));
-    }
-    const Vector3d axis = from.cross(to);
-    return Quaterniond(1.0 + cosine, axis.x(), axis.y(), axis.z()).normalized();
-}
-
-/// Orientation from a direction alone: -Z along it, without twist from frame to frame.
-std::vector<Quaterniond> twist_free(const Track& direction) {
-    std::vector<Quaterniond> out(direction.size(), missing_rotation());
-    Quaterniond last = Quaterniond::Identity();
-    Vector3d last_direction = -Vector3d::UnitZ();
-    for (std::size_t i = 0; i < direction.size(); ++i) {
-        const double size = direction[i].norm();
-        if (!std::isfinite(size) || !(size > 0.0))
-            continue;
-        const Vector3d unit = direction[i] / size;
-        last = (turn_between(last_direction, unit) * last).normalized();
-        last_direction = unit;
-        out[i] = last;
-    }
-    return out;
-}
-
 /// A vector that hardly changes in a frame, known in some frames: in the others as it stood in
 /// those nearby, between two of them in between.
 Track carried(const Track& vector_lab, const std::vector<Quaterniond>& q_lab_frame) {

@@ -65,6 +65,22 @@ Vector3d missing_point() {
     return Vector3d::Constant(std::numeric_limits<double>::quiet_NaN());
 }
 
+std::vector<Eigen::Quaterniond> twist_free(const std::vector<Eigen::Vector3d>& direction_lab) {
+    std::vector<Eigen::Quaterniond> out(direction_lab.size(), missing_rotation());
+    Eigen::Quaterniond last = Eigen::Quaterniond::Identity();
+    Eigen::Vector3d last_direction = -Eigen::Vector3d::UnitZ();
+    for (std::size_t i = 0; i < direction_lab.size(); ++i) {
+        const double size = direction_lab[i].norm();
+        if (!std::isfinite(size) || !(size > 0.0))
+            continue;
+        const Eigen::Vector3d unit = direction_lab[i] / size;
+        last = (rotation_between(last_direction, unit) * last).normalized();
+        last_direction = unit;
+        out[i] = last;
+    }
+    return out;
+}
+
 void make_continuous(std::vector<Quaterniond>& q) {
     const Quaterniond* last = nullptr;
     for (Quaterniond& now : q) {

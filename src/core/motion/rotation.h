@@ -53,6 +53,10 @@ Eigen::Quaterniond exp_of(const Eigen::Vector3d& rotation_vector_rad);
 /// them where they are opposite. (Eigen's own costs half a minute of compiling in every file.)
 Eigen::Quaterniond rotation_between(const Eigen::Vector3d& from, const Eigen::Vector3d& to);
 
+/// Orientations from directions alone: -Z along each, without twist from frame to frame; where a
+/// direction is missing or has no length the rotation is missing too.
+std::vector<Eigen::Quaterniond> twist_free(const std::vector<Eigen::Vector3d>& direction_lab);
+
 /// A NaN or an infinity in any component carries over to the sum.
 inline bool is_finite(const Eigen::Quaterniond& q) {
     return std::isfinite(q.coeffs().sum());

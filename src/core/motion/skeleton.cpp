@@ -58,18 +58,10 @@ PoseSeries direction_series(const Track& from, const Track& to) {
     PoseSeries out;
     out.has_roll = false;
     out.p_lab_m = from;
-    Eigen::Quaterniond last = Eigen::Quaterniond::Identity();
-    Vector3d last_direction = -Vector3d::UnitZ();
-    for (std::size_t i = 0; i < from.size(); ++i) {
-        const Vector3d direction = to[i] - from[i];
-        if (!direction.allFinite() || direction.norm() == 0.0) {
-            out.q_lab_segment.push_back(missing_rotation());
-            continue;
-        }
-        last = (rotation_between(last_direction, direction) * last).normalized();
-        last_direction = direction;
-        out.q_lab_segment.push_back(last);
-    }
+    Track direction(from.size());
+    for (std::size_t i = 0; i < from.size(); ++i)
+        direction[i] = to[i] - from[i];
+    out.q_lab_segment = twist_free(direction);
     return out;
 }
 

@@ -3,10 +3,12 @@
 #include "core/base/names.h"
 #include "core/motion/axes.h"
 #include "core/motion/beside.h"
+#include "core/motion/gaps.h"
 
 #include <Eigen/Geometry>
 
 #include <map>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -22,12 +24,15 @@ struct PoseSeries {
     /// SD by which skin that slides over bone turns the part slowly, as its markers show by moving
     /// against each other; 0 where nothing shows it.
     double wander_rad = 0.0;
+    bool tells_peak = true; ///< false: where the part is fastest it is not told how fast
+    /// Gaps up to this long are laid over: film is marked sparsely where little happens.
+    double longest_bridge_s = kLongestFilledGap_s;
 
     bool has_positions() const { return !p_lab_m.empty(); }
 };
 
 /// What a take was made from, and so what of it had to be taken as given.
-enum class Source { Poses, Markers, Joints, Angles, Rates, Sensors };
+enum class Source { Poses, Markers, Joints, Angles, Rates, Sensors, Film };
 
 /// One recording, at uniform times, as a right-handed swing in the lab frame: x towards the
 /// target, z up, y = z × x (away from the ball). Left-handed recordings are mirrored on reading.
@@ -44,6 +49,7 @@ struct Take {
     std::optional<double> club_length_m;     ///< grip end to head
     std::optional<double> hip_joint_width_m; ///< between the hip joint centres
     std::optional<double> contact_s;         ///< contact mark, from the first frame
+    std::map<Moment, double> told_s;         ///< moments that somebody saw, from the first frame
     std::map<Segment, PoseSeries> segments;
     /// Rotation speeds in °/s, positive in the downswing direction, of a source that gives these
     /// alone (then `segments` is empty). Missing frames NaN.
@@ -55,6 +61,9 @@ struct Take {
     std::optional<LaunchNumbers> launch; ///< of this shot, as measured: never mirrored
     std::optional<LabAxes> file_axes;    ///< of a marker file: how its axes were taken
     Source source = Source::Poses;
+    /// The same recording as it may also have been: what had to be taken as given (cameras,
+    /// lengths, clocks) drawn anew for each. By how much they differ is part of every uncertainty.
+    std::vector<std::shared_ptr<const Take>> also;
 
     double time_of(std::size_t frame) const { return static_cast<double>(frame) / rate_hz; }
     double duration_s() const { return frames == 0 ? 0.0 : time_of(frames - 1); }

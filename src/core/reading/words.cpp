@@ -71,6 +71,8 @@ std::string write_certainty(const Analysis& analysis, const Language& language) 
         source = KITE_TR("Impact was set by hand.");
         break;
     }
+    if (analysis.source == Source::Film && analysis.moments.impact_source == ImpactSource::Contact)
+        source = KITE_TR("Impact is as it was marked in the film.");
     if (analysis.moments.impact_by_blow)
         source = KITE_TR("Impact is assumed where the club suddenly loses speed.");
     return out + (out.empty() ? "" : " ") + language.translate(source);
@@ -97,6 +99,10 @@ std::string write_given(const Analysis& analysis, const Language& language) {
         given = KITE_TR("Taken as given: the speeds as the file has them, and that their clocks "
                         "agree.");
         break;
+    case Source::Film:
+        given = KITE_TR("Taken as given: the rate at which the film was taken, and that belt and "
+                        "shoulder lines turn with the body.");
+        break;
     case Source::Poses:
     case Source::Angles:
         given = KITE_TR("Taken as given: the file's own calibration, and that its parts share one "
@@ -104,7 +110,7 @@ std::string write_given(const Analysis& analysis, const Language& language) {
         break;
     }
     std::string out = language.translate(given);
-    if (analysis.moments.impact_source == ImpactSource::Contact)
+    if (analysis.moments.impact_source == ImpactSource::Contact && analysis.source != Source::Film)
         out += " " + language.translate(KITE_TR("So is the clock of the contact mark."));
     if (!analysis.club_said)
         out += " " + language.translate(

@@ -1,0 +1,620 @@
+#include "core/film/bundle.h"
+
+#include "core/base/units.h"
+
+#include <Eigen/Cholesky>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::film {
+
+namespace {
+
+/// Marks further apart than this tell nothing of what lies between them.
+constexpr double kLongestBetween_s = 0.25;
+/// SD of what a cubic through four marks leaves, as a share of what it bends from the straight line
+/// (common practice, no source: a cubic halves its error with every order that it gains).
+constexpr double kBendShare = 0.2;
+/// No lens is straight and no stick stiff to less than this.
+constexpr double kLeastMarkError_px = 0.5;
+/// Beyond this many SD a mark counts for less (Huber 1964).
+constexpr double kFar = 3.0;
+
+constexpr Eigen::Index kPerView = 7;
+
+/// What is known before anything was marked (common practice, no source): how far cameras are off,
+/// how far they stand away, how tall people are.
+constexpr double kYaw_deg = 2.0;
+constexpr double kPitch_deg = 4.0;
+constexpr double kRoll_deg = 1.5;
+constexpr double kUsualDistance_m = 4.5;
+constexpr double kUsualDistanceAbove_m = 3.0;
+constexpr double kLogDistance = 0.4;
+constexpr double kToldDistance_m = 0.25;
+constexpr double kLogFocal = 0.4;
+constexpr double kToldFocal = 0.01;
+constexpr double kFocalOfLongSide = 0.85;
+constexpr double kBeltHeight_m = 0.95;
+constexpr double kBeltHeight_u_m = 0.12;
+/// By how much a constant length does not hold.
+constexpr double kStickGives_m = 0.004;
+constexpr double kLineGives_m = 0.02;
+constexpr double kArmGives_m = 0.04;
+constexpr double kClubGives_m = 0.012;
+constexpr double kToldLength = 0.01;
+/// Arm and club go up and away from the ball together: away over up of the planes that they move on
+/// (a shaft that lies at 55 degrees; common practice, no source), and how far each picture leaves
+/// that plane, as a share of the length.
+constexpr double kArmPlane = 0.6;
+constexpr double kClubPlane = 0.7;
+constexpr double kPlane_u = 0.2;
+constexpr double kOffPlane = 0.12;
+/// So far from the belt nobody's body reaches.
+constexpr double kAnywhere_m = 1.5;
+
+struct UsualLength {
+    double mean_m;
+    double log_sd;
+};
+
+UsualLength usual_length(Link link, ClubKind club) {
+    switch (link) {
+    case Link::Belt:
+        return {0.6, 0.6};
+    case Link::Shoulders:
+        return {0.6, 0.6};
+    case Link::Arm:
+        return {0.60, 0.10};
+    case Link::Club:
+        switch (club) {
+        case ClubKind::Driver:
+            return {1.10, 0.06};
+        case ClubKind::Wood:
+            return {1.03, 0.06};
+        case ClubKind::Iron:
+            return {0.92, 0.06};
+        case ClubKind::Wedge:
+            return {0.87, 0.06};
+        }
+    }
+    return {1.0, 0.5};
+}
+
+std::optional<double> told_length(const Lengths& lengths, Link link) {
+    switch (link) {
+    case Link::Belt:
+        return lengths.belt_stick;
+    case Link::Shoulders:
+        return lengths.shoulder_stick;
+    case Link::Arm:
+        return lengths.arm;
+    case Link::Club:
+        return lengths.club;
+    }
+    return std::nullopt;
+}
+
+double less_where_far(double r) {
+    const double size = std::abs(r);
+    return size <= kFar ? r : std::copysign(std::sqrt(kFar * (2.0 * size - kFar)), r);
+}
+
+} // namespace
+
+std::pair<Point, Point> ends_of(Link link) {
+    switch (link) {
+    case Link::Belt:
+        return {Point::BeltTrail, Point::BeltLead};
+    case Link::Shoulders:
+        return {Point::ShoulderTrail, Point::ShoulderLead};
+    case Link::Arm:
+        return {Point::LeadShoulder, Point::Wrist};
+    case Link::Club:
+        break;
+    }
+    return {Point::Grip, Point::ClubHead};
+}
+
+std::optional<Track::Place> Track::at(double t_s) const {
+    if (t_s_.empty())
+        return std::nullopt;
+    constexpr double kSame_s = 1e-6;
+    const auto after = std::lower_bound(t_s_.begin(), t_s_.end(), t_s - kSame_s);
+    if (after == t_s_.end())
+        return std::nullopt;
+    const std::size_t j = static_cast<std::size_t>(after - t_s_.begin());
+    if (std::abs(t_s_[j] - t_s) <= kSame_s)
+        return Place{at_[j], 1.0, 0.0};
+    if (j == 0 || t_s_[j] - t_s_[j - 1] > kLongestBetween_s)
+        return std::nullopt;
+    const std::size_t i = j - 1;
+    const double share = (t_s - t_s_[i]) / (t_s_[j] - t_s_[i]);
+    const Pixel straight = at_[i] + share * (at_[j] - at_[i]);
+    const double gap_s = t_s_[j] - t_s_[i];
+    // A cubic through two marks on either side, as far as they are near.
+    const bool before = i > 0 && t_s_[i] - t_s_[i - 1] < 2.5 * gap_s + kSame_s;
+    const bool behind = j + 1 < t_s_.size() && t_s_[j + 1] - t_s_[j] < 2.5 * gap_s + kSame_s;
+    const std::size_t first = before ? i - 1 : i;
+    const std::size_t last = behind ? j + 1 : j;
+    Place out{Pixel::Zero(), 0.0, 0.0};
+    for (std::size_t a = first; a <= last; ++a) {
+        double weight = 1.0;
+        for (std::size_t b = first; b <= last; ++b)
+            if (b != a)
+                weight *= (t_s - t_s_[b]) / (t_s_[a] - t_s_[b]);
+        out.at += weight * at_[a];
+        out.noise += weight * weight;
+    }
+    out.noise = std::sqrt(out.noise);
+    const double bend = (out.at - straight).norm();
+    // With a mark missing on a side the bend itself is not known that well.
+    out.bend_px = before && behind ? kBendShare * bend : 0.5 * bend;
+    if (!before && !behind)
+        out.bend_px = 0.25 * (at_[j] - at_[i]).norm();
+    return out;
+}
+
+Bundle::Bundle(const Marks& marks)
+    : marks_(marks),
+      error_px_(std::max(kLeastMarkError_px, marks.mark_error_px.value_or(kUsualMarkError_px))) {
+    const std::size_t views = marks.views.size();
+    tracks_.resize(views);
+    for (int axis = 0; axis < 3; ++axis) {
+        bool shown = false;
+        for (const View& view : marks.views)
+            shown = shown || shows_axis(view.side, axis);
+        if (!shown)
+            hidden_axis_ = axis;
+    }
+    for (std::size_t v = 0; v < views; ++v)
+        for (const MarkedFrame& frame : marks.views[v].frames)
+            for (std::size_t p = 0; p < kPoints; ++p)
+                if (frame.at[p])
+                    tracks_[v][p].add(frame.t_s, *frame.at[p]);
+
+    const Eigen::Index size =
+        kPerView * static_cast<Eigen::Index>(views) + static_cast<Eigen::Index>(views) - 1 + 6;
+    given_.mean = Eigen::VectorXd::Zero(size);
+    given_.sd = Eigen::VectorXd::Ones(size);
+    const auto set = [&](Eigen::Index i, double mean, double sd) {
+        given_.mean(i) = mean;
+        given_.sd(i) = sd;
+    };
+    for (std::size_t v = 0; v < views; ++v) {
+        const View& view = marks.views[v];
+        const bool above = view.side == Side::Above;
+        // A camera that looks down may lean either way as much as the others nod.
+        set(index(v, Part::Pitch), 0.0, rad_from_deg(kPitch_deg));
+        set(index(v, Part::Yaw), 0.0, rad_from_deg(above ? kPitch_deg : kYaw_deg));
+        set(index(v, Part::Roll), 0.0, rad_from_deg(above ? kYaw_deg : kRoll_deg));
+        set(index(v, Part::Right), 0.0, 1.0);
+        set(index(v, Part::Up), 0.0, 1.0);
+        if (view.height_m && !above)
+            set(index(v, Part::Up), *view.height_m - kBeltHeight_m, kBeltHeight_u_m);
+        std::optional<double> distance_m = view.distance_m;
+        if (above && !distance_m && view.height_m)
+            distance_m = *view.height_m - kBeltHeight_m;
+        if (distance_m)
+            set(index(v, Part::LogDistance), std::log(*distance_m), kToldDistance_m / *distance_m);
+        else
+            set(index(v, Part::LogDistance),
+                std::log(above ? kUsualDistanceAbove_m : kUsualDistance_m), kLogDistance);
+        if (view.focal_px)
+            set(index(v, Part::LogFocal), std::log(*view.focal_px), kToldFocal);
+        else
+            set(index(v, Part::LogFocal), std::log(kFocalOfLongSide * view.size_px.maxCoeff()),
+                kLogFocal);
+        constexpr double kToldOffset_u_s = 0.004; // put right by eye, to a frame or so
+        if (v > 0)
+            set(offset_index(v), view.offset_s.value_or(0.0),
+                view.offset_s ? kToldOffset_u_s : 10.0);
+    }
+    set(plane_index(Link::Arm), kArmPlane, kPlane_u);
+    set(plane_index(Link::Club), kClubPlane, kPlane_u);
+    for (Link link : {Link::Belt, Link::Shoulders, Link::Arm, Link::Club}) {
+        const auto told = told_length(marks.lengths_m, link);
+        length_told_[static_cast<std::size_t>(link)] = told.has_value();
+        const UsualLength usual = usual_length(link, marks.club.value_or(ClubKind::Iron));
+        if (told)
+            set(length_index(link), std::log(*told), kToldLength);
+        else
+            set(length_index(link), std::log(usual.mean_m), usual.log_sd);
+    }
+}
+
+Eigen::Index Bundle::index(std::size_t view, Part part) const {
+    return kPerView * static_cast<Eigen::Index>(view) + static_cast<Eigen::Index>(part);
+}
+
+Eigen::Index Bundle::offset_index(std::size_t view) const {
+    return kPerView * static_cast<Eigen::Index>(marks_.views.size()) +
+           static_cast<Eigen::Index>(view) - 1;
+}
+
+Eigen::Index Bundle::length_index(Link link) const {
+    return (kPerView + 1) * static_cast<Eigen::Index>(marks_.views.size()) - 1 +
+           static_cast<Eigen::Index>(link);
+}
+
+Eigen::Index Bundle::plane_index(Link link) const {
+    return length_index(Link::Club) + (link == Link::Arm ? 1 : 2);
+}
+
+double Bundle::offset_s(const Eigen::VectorXd& g, std::size_t view) const {
+    return view == 0 ? 0.0 : g(offset_index(view));
+}
+
+double Bundle::length_m(const Eigen::VectorXd& g, Link link) const {
+    return std::exp(g(length_index(link)));
+}
+
+Camera Bundle::camera(const Eigen::VectorXd& g, std::size_t view) const {
+    const Eigen::Matrix3d nominal = nominal_axes(marks_.views[view].side);
+    Camera out;
+    const Eigen::Vector3d turned(g(index(view, Part::Pitch)), g(index(view, Part::Yaw)),
+                                 g(index(view, Part::Roll)));
+    const double angle = turned.norm();
+    // The axes right, up, forward are left-handed; how the three are called does not matter here.
+    const Eigen::Matrix3d off = angle > 0.0
+                                    ? Eigen::AngleAxisd(angle, turned / angle).toRotationMatrix()
+                                    : Eigen::Matrix3d(Eigen::Matrix3d::Identity());
+    out.axes = off * nominal;
+    const double distance_m = std::exp(g(index(view, Part::LogDistance)));
+    out.at_m = nominal.transpose() *
+               Eigen::Vector3d(g(index(view, Part::Right)), g(index(view, Part::Up)), -distance_m);
+    out.focal_px = std::exp(g(index(view, Part::LogFocal)));
+    out.centre_px = 0.5 * marks_.views[view].size_px;
+    return out;
+}
+
+Eigen::VectorXd Bundle::residuals(const Eigen::VectorXd& g, const Frame& frame,
+                                  Eigen::Index* of_marks) const {
+    std::vector<double> r;
+    r.reserve(96);
+    std::array<Eigen::Vector3d, kPoints> p;
+    std::array<bool, kPoints> has{};
+    for (std::size_t i = 0; i < frame.points.size(); ++i) {
+        p[frame.points[i]] = frame.x.segment<3>(3 * static_cast<Eigen::Index>(i));
+        has[frame.points[i]] = true;
+    }
+    std::vector<Camera> cameras;
+    for (std::size_t v = 0; v < tracks_.size(); ++v)
+        cameras.push_back(camera(g, v));
+    for (const auto& [v, point] : frame.seen) {
+        if (trunk_alone_ && point > static_cast<std::size_t>(Point::ShoulderTrail))
+            continue;
+        const auto seen = tracks_[v][point].at(frame.t_s - offset_s(g, v));
+        if (!seen) {
+            r.insert(r.end(), {kFar, kFar});
+            continue;
+        }
+        const Pixel off = cameras[v].see(p[point]) - seen->at;
+        const double sd = std::hypot(error_px_ * seen->noise, seen->bend_px);
+        r.push_back(less_where_far(off.x() / sd));
+        r.push_back(less_where_far(off.y() / sd));
+    }
+    if (of_marks != nullptr)
+        *of_marks = static_cast<Eigen::Index>(r.size());
+    const auto has_both = [&](Point a, Point b) {
+        return has[static_cast<std::size_t>(a)] && has[static_cast<std::size_t>(b)];
+    };
+    const auto place = [&](Point a) -> const Eigen::Vector3d& {
+        return p[static_cast<std::size_t>(a)];
+    };
+    // Across the picture a body's usual shape would only bend the scale.
+    const auto near = [&](const Eigen::Vector3d& off, double hidden_sd_m) {
+        for (int i = 0; i < 3; ++i)
+            r.push_back(off(i) / (i == hidden_axis_ ? hidden_sd_m : kAnywhere_m));
+    };
+    for (Link link : {Link::Belt, Link::Shoulders, Link::Arm, Link::Club}) {
+        const auto [from, to] = ends_of(link);
+        const bool trunk = link == Link::Belt || link == Link::Shoulders;
+        if (!has_both(from, to) || (trunk_alone_ && !trunk))
+            continue;
+        if (!trunk && hidden_axis_ > 0) {
+            const Eigen::Vector3d d = place(to) - place(from);
+            r.push_back((d.y() - g(plane_index(link)) * d.z()) / (kOffPlane * length_m(g, link)));
+        }
+        const double gives_m = trunk ? (length_told(link) ? kStickGives_m : kLineGives_m)
+                               : link == Link::Arm ? kArmGives_m
+                                                   : kClubGives_m;
+        // With a hidden axis the length says how far along it; then rough marks must not say that
+        // the length is exceeded.
+        const double rough_m =
+            hidden_axis_ < 0
+                ? 0.0
+                : std::sqrt(2.0) * error_px_ *
+                      std::exp(g(index(0, Part::LogDistance)) - g(index(0, Part::LogFocal)));
+        r.push_back(((place(to) - place(from)).norm() - length_m(g, link)) /
+                    std::hypot(gives_m, rough_m));
+    }
+    // Where no picture tells a place, a body does, roughly; the belt is where counting begins.
+    Eigen::Vector3d belt = Eigen::Vector3d::Zero();
+    if (has_both(Point::BeltLead, Point::BeltTrail)) {
+        belt = 0.5 * (place(Point::BeltLead) + place(Point::BeltTrail));
+        near(belt, 0.12);
+        if (hidden_axis_ == 2) // hips and shoulders stay level to some 15 degrees
+            r.push_back((place(Point::BeltLead) - place(Point::BeltTrail)).z() /
+                        (0.2 * length_m(g, Link::Belt)));
+    }
+    Eigen::Vector3d chest = belt + Eigen::Vector3d(0.0, -0.15, 0.45);
+    if (has_both(Point::ShoulderLead, Point::ShoulderTrail)) {
+        const Eigen::Vector3d middle =
+            0.5 * (place(Point::ShoulderLead) + place(Point::ShoulderTrail));
+        near(middle - chest, 0.12);
+        if (hidden_axis_ == 2)
+            r.push_back((place(Point::ShoulderLead) - place(Point::ShoulderTrail)).z() /
+                        (0.35 * length_m(g, Link::Shoulders)));
+        chest = middle;
+    }
+    if (has[static_cast<std::size_t>(Point::LeadShoulder)])
+        near(place(Point::LeadShoulder) - chest, 0.2);
+    if (has[static_cast<std::size_t>(Point::Wrist)])
+        near(place(Point::Wrist) - chest, 0.8);
+    if (has_both(Point::Grip, Point::Wrist)) {
+        const Eigen::Vector3d off = place(Point::Grip) - place(Point::Wrist);
+        for (int i = 0; i < 3; ++i)
+            r.push_back(off(i) / 0.08);
+    } else if (has[static_cast<std::size_t>(Point::Grip)]) {
+        near(place(Point::Grip) - chest, 0.8);
+    }
+    if (has[static_cast<std::size_t>(Point::ClubHead)])
+        near(place(Point::ClubHead) - chest, 2.0);
+    for (Point other :
+         {Point::LeadKnee, Point::LeadAnkle, Point::TrailKnee, Point::TrailAnkle, Point::Head})
+        if (has[static_cast<std::size_t>(other)])
+            near(place(other) - belt, 0.5);
+    return Eigen::Map<Eigen::VectorXd>(r.data(), static_cast<Eigen::Index>(r.size()));
+}
+
+Eigen::VectorXd Bundle::own_residuals(const Eigen::VectorXd& g) const {
+    std::vector<double> r;
+    for (Eigen::Index i = 0; i < g.size(); ++i)
+        r.push_back((g(i) - given_.mean(i)) / given_.sd(i));
+    if (held_.size() > 0) {
+        constexpr double kHeld_rad = 1e-4;
+        for (std::size_t v = 0; v < marks_.views.size(); ++v)
+            for (Part part : {Part::Pitch, Part::Yaw, Part::Roll})
+                r.push_back((g(index(v, part)) - held_(index(v, part))) / kHeld_rad);
+    }
+    for (const Scale& scale : scales_)
+        r.push_back((g(index(scale.view, Part::LogFocal)) -
+                     g(index(scale.view, Part::LogDistance)) - std::log(scale.px_per_m)) /
+                    scale.log_sd);
+    for (std::size_t v = 0; v < marks_.views.size(); ++v) {
+        const View& view = marks_.views[v];
+        const Camera cam = camera(g, v);
+        const auto ray = [&](const Pixel& at) -> Eigen::Vector3d {
+            const Pixel off = (at - cam.centre_px) / cam.focal_px;
+            return cam.axes.transpose() * Eigen::Vector3d(off.x(), -off.y(), 1.0);
+        };
+        if (view.plumb_px && view.side != Side::Above) {
+            const Pixel drawn = view.plumb_px->to - view.plumb_px->from;
+            const Pixel middle = 0.5 * (view.plumb_px->to + view.plumb_px->from);
+            const double distance_m = std::exp(g(index(v, Part::LogDistance)));
+            const Eigen::Vector3d at = cam.at_m + distance_m * ray(middle);
+            const Pixel upright =
+                cam.see(at + Eigen::Vector3d(0, 0, 0.3)) - cam.see(at - Eigen::Vector3d(0, 0, 0.3));
+            const double off = drawn.x() * upright.y() - drawn.y() * upright.x();
+            r.push_back(off / (upright.norm() * error_px_ * std::sqrt(2.0)));
+        }
+        if (view.target_line_px) {
+            const double ground_z = view.height_m ? cam.at_m.z() - *view.height_m : -kBeltHeight_m;
+            const auto on_ground = [&](const Pixel& at) -> std::optional<Eigen::Vector3d> {
+                const Eigen::Vector3d along = ray(at);
+                if (along.z() > -0.02)
+                    return std::nullopt; // the horizon and above
+                return Eigen::Vector3d(cam.at_m + (ground_z - cam.at_m.z()) / along.z() * along);
+            };
+            const auto turn = [&](const Pixel& from, const Pixel& to) -> std::optional<double> {
+                const auto a = on_ground(from);
+                const auto b = on_ground(to);
+                if (!a || !b || (*b - *a).norm() < 0.05)
+                    return std::nullopt;
+                const Eigen::Vector3d along = *b - *a;
+                return std::atan(along.y() / along.x());
+            };
+            const Line& line = *view.target_line_px;
+            const auto found = turn(line.from, line.to);
+            if (found) {
+                double variance = std::pow(rad_from_deg(0.3), 2); // how well a stick is laid
+                for (int i = 0; i < 4; ++i) {
+                    Line moved = line;
+                    Pixel& end = i < 2 ? moved.from : moved.to;
+                    end(i % 2) += error_px_;
+                    if (const auto other = turn(moved.from, moved.to))
+                        variance += std::pow(*other - *found, 2);
+                }
+                r.push_back(*found / std::sqrt(variance));
+            } else {
+                r.push_back(0.0);
+            }
+        }
+        if (view.scale_px && view.scale_m > 0.0) {
+            const double distance_m = std::exp(g(index(v, Part::LogDistance)));
+            const double seen_m =
+                (view.scale_px->to - view.scale_px->from).norm() * distance_m / cam.focal_px;
+            // It may lie a little nearer or further than the golfer.
+            const double sd = std::hypot(0.3 / distance_m, 0.01);
+            r.push_back(std::log(seen_m / view.scale_m) / sd);
+        }
+    }
+    return Eigen::Map<Eigen::VectorXd>(r.data(), static_cast<Eigen::Index>(r.size()));
+}
+
+namespace {
+
+/// Derivatives of a function of a vector, by differences to both sides.
+template <class Function>
+Eigen::MatrixXd derivatives(const Function& of, Eigen::VectorXd at, double step) {
+    Eigen::MatrixXd out;
+    for (Eigen::Index i = 0; i < at.size(); ++i) {
+        const double kept = at(i);
+        at(i) = kept + step;
+        const Eigen::VectorXd up = of(at);
+        at(i) = kept - step;
+        const Eigen::VectorXd down = of(at);
+        at(i) = kept;
+        if (i == 0)
+            out.resize(up.size(), at.size());
+        // Where a mark comes into reach or goes out of it there is no derivative.
+        if (up.size() == out.rows() && down.size() == out.rows())
+            out.col(i) = (up - down) / (2.0 * step);
+        else
+            out.col(i).setZero();
+    }
+    return out;
+}
+
+constexpr double kStep = 2e-5;
+
+} // namespace
+
+Eigen::MatrixXd Bundle::by_points(const Eigen::VectorXd& g, const Frame& frame) const {
+    Frame moved = frame;
+    return derivatives(
+        [&](const Eigen::VectorXd& x) {
+            moved.x = x;
+            return residuals(g, moved);
+        },
+        frame.x, kStep);
+}
+
+Eigen::MatrixXd Bundle::by_shared(const Eigen::VectorXd& g, const Frame& frame) const {
+    return derivatives([&](const Eigen::VectorXd& moved) { return residuals(moved, frame); }, g,
+                       kStep);
+}
+
+Bundle::Normal Bundle::normal(const Eigen::VectorXd& g, const Frame& frame) const {
+    const Eigen::VectorXd r = residuals(g, frame);
+    const Eigen::MatrixXd x = by_points(g, frame);
+    Eigen::MatrixXd s = by_shared(g, frame);
+    if (s.rows() != r.size())
+        s.setZero(r.size(), g.size());
+    Normal out;
+    out.points = x.transpose() * x;
+    out.between = x.transpose() * s;
+    out.shared = s.transpose() * s;
+    out.pull_points = x.transpose() * r;
+    out.pull_shared = s.transpose() * r;
+    return out;
+}
+
+double Bundle::cost(const Eigen::VectorXd& g, const std::vector<Frame>& frames,
+                    const std::vector<std::size_t>& which) const {
+    double out = own_residuals(g).squaredNorm();
+    for (std::size_t i : which)
+        out += residuals(g, frames[i]).squaredNorm();
+    return out;
+}
+
+Eigen::VectorXd Bundle::solve(Eigen::VectorXd g, const std::vector<std::size_t>& which) {
+    double damping = 1e-3;
+    double now = cost(g, frames_, which);
+    constexpr int kRounds = 60;
+    for (int round = 0; round < kRounds; ++round) {
+        std::vector<Normal> normals;
+        normals.reserve(which.size());
+        for (std::size_t i : which)
+            normals.push_back(normal(g, frames_[i]));
+        const Eigen::VectorXd own = own_residuals(g);
+        const Eigen::MatrixXd own_by =
+            derivatives([&](const Eigen::VectorXd& at) { return own_residuals(at); }, g, kStep);
+        bool better = false;
+        double gained = 0.0;
+        while (!better && damping < 1e8) {
+            Eigen::MatrixXd H = own_by.transpose() * own_by;
+            Eigen::VectorXd b = own_by.transpose() * own;
+            std::vector<Eigen::LDLT<Eigen::MatrixXd>> solved;
+            solved.reserve(normals.size());
+            for (const Normal& n : normals) {
+                Eigen::MatrixXd A = n.points;
+                A.diagonal() *= 1.0 + damping;
+                solved.emplace_back(A);
+                const Eigen::MatrixXd across = solved.back().solve(n.between);
+                H += n.shared - n.between.transpose() * across;
+                b += n.pull_shared - across.transpose() * n.pull_points;
+            }
+            Eigen::MatrixXd damped = H;
+            damped.diagonal() *= 1.0 + damping;
+            const Eigen::VectorXd step = -damped.ldlt().solve(b);
+            std::vector<Frame> moved = frames_;
+            for (std::size_t k = 0; k < which.size(); ++k)
+                moved[which[k]].x -=
+                    solved[k].solve(normals[k].pull_points + normals[k].between * step);
+            const Eigen::VectorXd there = g + step;
+            const double then = cost(there, moved, which);
+            if (std::isfinite(then) && then < now) {
+                gained = now - then;
+                g = there;
+                frames_ = std::move(moved);
+                now = then;
+                better = true;
+                damping = std::max(damping * 0.2, 1e-9);
+            } else {
+                damping *= 8.0;
+            }
+        }
+        if (!better || gained < 1e-5 * (1.0 + now))
+            break;
+    }
+    return g;
+}
+
+void Bundle::solve_points(const Eigen::VectorXd& g, Frame& frame) const {
+    double damping = 1e-3;
+    Eigen::VectorXd r = residuals(g, frame);
+    constexpr int kRounds = 30;
+    for (int round = 0; round < kRounds && damping < 1e8; ++round) {
+        const Eigen::MatrixXd J = by_points(g, frame);
+        Eigen::MatrixXd A = J.transpose() * J;
+        A.diagonal() *= 1.0 + damping;
+        Frame moved = frame;
+        moved.x -= A.ldlt().solve(J.transpose() * r);
+        const Eigen::VectorXd then = residuals(g, moved);
+        const double gained = r.squaredNorm() - then.squaredNorm();
+        if (std::isfinite(gained) && gained >= 0.0) {
+            frame = std::move(moved);
+            r = then;
+            damping = std::max(damping * 0.1, 1e-9);
+            if (gained < 1e-6 * (1.0 + r.squaredNorm()))
+                break;
+        } else {
+            damping *= 10.0;
+        }
+    }
+}
+
+Eigen::MatrixXd Bundle::covariance(const Eigen::VectorXd& g,
+                                   const std::vector<std::size_t>& which) const {
+    const Eigen::MatrixXd own =
+        derivatives([&](const Eigen::VectorXd& at) { return own_residuals(at); }, g, kStep);
+    Eigen::MatrixXd H = own.transpose() * own;
+    for (std::size_t i : which) {
+        const Normal n = normal(g, frames_[i]);
+        H += n.shared - n.between.transpose() * n.points.ldlt().solve(n.between);
+    }
+    return H.ldlt().solve(Eigen::MatrixXd::Identity(H.rows(), H.cols()));
+}
+
+std::pair<double, double> Bundle::misfit(const Eigen::VectorXd& g,
+                                         const std::vector<std::size_t>& which) const {
+    double sum = 0.0;
+    double more = 0.0;
+    for (std::size_t i : which) {
+        const Frame& frame = frames_[i];
+        Eigen::Index of_marks = 0;
+        const Eigen::VectorXd r = residuals(g, frame, &of_marks);
+        const Eigen::MatrixXd J = by_points(g, frame);
+        const Eigen::MatrixXd spread =
+            (J.transpose() * J).ldlt().solve(Eigen::MatrixXd(J.topRows(of_marks).transpose()));
+        for (Eigen::Index k = 0; k < of_marks; ++k) {
+            sum += r(k) * r(k);
+            more += 1.0 - J.row(k).dot(spread.col(k));
+        }
+    }
+    return {sum, more};
+}
+
+} // namespace kite::film

@@ -1,0 +1,345 @@
+// Marks in film to angles: by hand where it can be, else against swings with known truth filmed by
+// the simulator's own lens, which is written apart from the camera that reads.
+
+#include "core/base/units.h"
+#include "core/catalogue/measure.h"
+#include "core/catalogue/quantity.h"
+#include "core/film/bundle.h"
+#include "core/film/film_take.h"
+#include "core/measures/analyse.h"
+#include "core/motion/rotation.h"
+#include "simulate/film_marks.h"
+#include "simulate/golfers.h"
+#include "simulate/truth.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+
+using namespace kite;
+using namespace kite::film;
+
+namespace {
+
+struct Filmed {
+    simulate::SwingModel model;
+    simulate::Truth truth;
+    Marks marks;
+    double start_s; ///< of the take on the swing's clock
+
+    explicit Filmed(const simulate::SwingParameters& parameters,
+                    const std::vector<Side>& sides = {Side::FaceOn, Side::DownTheLine},
+                    const std::function<void(simulate::FilmSetup&)>& change = {})
+        : model(parameters), truth(calc_truth(model)) {
+        simulate::FilmSetup setup;
+        for (Side side : sides) {
+            simulate::FilmCamera camera;
+            camera.side = side;
+            camera.distance_m = side == Side::Above ? 3.0 : 4.2;
+            camera.focal_px = 420.0 * camera.distance_m;
+            camera.beside_deg = 1.5 - 2.5 * static_cast<double>(setup.cameras.size());
+            camera.nod_deg = 1.0;
+            camera.starts_s = -0.0837 * static_cast<double>(setup.cameras.size());
+            setup.cameras.push_back(camera);
+        }
+        if (change)
+            change(setup);
+        marks = mark_film(simulate::points_of(model, setup), simulate::times_of(model),
+                          parameters.handed, parameters.club, setup);
+        start_s = setup.cameras.front().starts_s;
+    }
+};
+
+Analysis measured(const Filmed& film, std::vector<Finding>* findings = nullptr) {
+    const Outcome<Take> take = take_from_marks(film.marks);
+    EXPECT_TRUE(take.ok());
+    const Outcome<Analysis> out = analyse(take.value, {});
+    EXPECT_TRUE(out.ok());
+    if (findings != nullptr) {
+        *findings = take.findings;
+        findings->insert(findings->end(), out.findings.begin(), out.findings.end());
+    }
+    return out.value;
+}
+
+bool has(const std::vector<Finding>& findings, const std::string& code) {
+    return std::any_of(findings.begin(), findings.end(),
+                       [&](const Finding& finding) { return finding.code == code; });
+}
+
+void expect_turns(const Filmed& film, const Analysis& a, double limit_deg) {
+    for (Moment moment : {Moment::Top, Moment::ShaftLevelDown, Moment::Impact}) {
+        const double pelvis = film.truth.pelvis.at(moment).turn_deg;
+        const double torso = film.truth.torso.at(moment).turn_deg;
+        const auto check = [&](const char* key, double is, double limit) {
+            const Measured m = at_moment(*find_quantity(key), a, moment);
+            EXPECT_NEAR(m.value, is, limit) << key << " " << key_of(moment);
+            EXPECT_GT(m.u, 0.1) << key;
+            EXPECT_LT(std::abs(m.value - is), 3.0 * m.u) << key << " " << key_of(moment);
+        };
+        check("pelvis_turn", pelvis, limit_deg);
+        check("torso_turn", torso, limit_deg);
+        check("separation", pelvis - torso, 4.0);
+    }
+}
+
+} // namespace
+
+// By hand: 3 m in front of a lens of 1200 px, half a metre aside is 200 px, a quarter up 100 px.
+TEST(FilmCamera, SeesPlacesAsTheDirectionsSay) {
+    for (Side side : {Side::FaceOn, Side::DownTheLine, Side::Above}) {
+        Camera camera;
+        camera.axes = nominal_axes(side);
+        camera.focal_px = 1200.0;
+        camera.centre_px = {540.0, 960.0};
+        // The target, away from the ball, and up, as seen from each side: docs/film.md.
+        const Eigen::Vector3d aside = side == Side::DownTheLine ? Eigen::Vector3d(0.0, -0.5, 0.0)
+                                                                : Eigen::Vector3d(0.5, 0.0, 0.0);
+        const Eigen::Vector3d above =
+            side == Side::Above ? Eigen::Vector3d(0.0, 0.25, 0.0) : Eigen::Vector3d(0.0, 0.0, 0.25);
+        const Eigen::Vector3d forward = side == Side::FaceOn        ? Eigen::Vector3d(0, 3, 0)
+                                        : side == Side::DownTheLine ? Eigen::Vector3d(3, 0, 0)
+                                                                    : Eigen::Vector3d(0, 0, -3);
+        EXPECT_NEAR((camera.see(forward) - Pixel(540.0, 960.0)).norm(), 0.0, 1e-9);
+        EXPECT_NEAR((camera.see(forward + aside) - Pixel(740.0, 960.0)).norm(), 0.0, 1e-9);
+        EXPECT_NEAR((camera.see(forward + above) - Pixel(540.0, 860.0)).norm(), 0.0, 1e-9);
+    }
+}
+
+TEST(FilmTrack, LaysACubicBetweenMarksAndSaysHowRoughItIs) {
+    Track track;
+    // A cubic in time is met exactly by a cubic through four marks, whatever their times.
+    const auto cubic = [](double t) { return Pixel(100.0 + 3e5 * t * t * t, 50.0 - 400.0 * t); };
+    for (double t : {0.0, 0.004, 0.0085, 0.0125, 0.0166, 0.0209})
+        track.add(t, cubic(t));
+    const auto place = track.at(0.0105);
+    ASSERT_TRUE(place);
+    EXPECT_NEAR((place->at - cubic(0.0105)).norm(), 0.0, 1e-9);
+    EXPECT_GT(place->bend_px, 0.0);
+    // Half-way between even marks: 2 (9/16)² + 2 (1/16)² of a mark's variance.
+    Track even;
+    for (int i = 0; i < 6; ++i)
+        even.add(0.01 * i, Pixel(i, 0.0));
+    EXPECT_NEAR(even.at(0.025)->noise, std::sqrt(2.0 * (81.0 + 1.0)) / 16.0, 1e-9);
+    EXPECT_EQ(track.at(0.004)->noise, 1.0);
+    EXPECT_FALSE(track.at(0.05));
+    EXPECT_FALSE(track.at(-0.01));
+    track.add(0.5, cubic(0.5));
+    EXPECT_FALSE(track.at(0.25)) << "half a second between marks tells nothing";
+}
+
+// A stick that turns about the vertical at a known speed, seen exactly from the front and from
+// behind: its direction by plain geometry.
+TEST(FilmSolve, FindsTheDirectionOfATurningStick) {
+    Marks marks;
+    marks.mark_error_px = 0.5;
+    marks.lengths_m.belt_stick = 1.0;
+    marks.lengths_m.shoulder_stick = 0.8;
+    const double focal_px = 1800.0;
+    const double distance_m = 4.0;
+    const auto turn_deg = [](double t) { return -50.0 + 110.0 * t / 0.3; };
+    for (Side side : {Side::FaceOn, Side::DownTheLine}) {
+        View view;
+        view.side = side;
+        view.size_px = {1080.0, 1920.0};
+        view.capture_rate_hz = 240.0;
+        view.distance_m = distance_m;
+        view.focal_px = focal_px;
+        view.offset_s = 0.0;
+        for (int i = 0; i <= 72; ++i) {
+            MarkedFrame frame;
+            frame.t_s = i / 240.0;
+            const auto put = [&](Point lead, Point trail, double by_deg, double half_m, double z) {
+                const double angle = rad_from_deg(turn_deg(frame.t_s) + by_deg);
+                for (double end : {1.0, -1.0}) {
+                    const double x = end * half_m * std::cos(angle);
+                    const double y = end * half_m * std::sin(angle);
+                    // The pinhole, written out.
+                    const double aside = side == Side::FaceOn ? x : -y;
+                    const double away = distance_m + (side == Side::FaceOn ? y : x);
+                    frame[end > 0.0 ? lead : trail] =
+                        Pixel(540.0 + focal_px * aside / away, 960.0 - focal_px * z / away);
+                }
+            };
+            put(Point::BeltLead, Point::BeltTrail, 0.0, 0.5, 0.0);
+            put(Point::ShoulderLead, Point::ShoulderTrail, -30.0, 0.4, 0.45);
+            view.frames.push_back(frame);
+        }
+        marks.views.push_back(view);
+    }
+    const Outcome<Solution> solved = solve(marks);
+    ASSERT_TRUE(solved.ok());
+    double worst_deg = 0.0;
+    std::size_t told = 0;
+    for (const SpaceFrame& frame : solved.value.frames) {
+        // At the rim of a film only one view has a picture: then the side is not told.
+        if (!std::isfinite(frame.direction_sd_rad[0]))
+            continue;
+        ++told;
+        const Eigen::Vector3d belt = frame[Point::BeltLead] - frame[Point::BeltTrail];
+        const Eigen::Vector3d chest = frame[Point::ShoulderLead] - frame[Point::ShoulderTrail];
+        worst_deg =
+            std::max({worst_deg,
+                      std::abs(deg_from_rad(std::atan2(belt.y(), belt.x())) - turn_deg(frame.t_s)),
+                      std::abs(deg_from_rad(std::atan2(chest.y(), chest.x())) + 30.0 -
+                               turn_deg(frame.t_s))});
+        EXPECT_NEAR(belt.norm(), 1.0, 0.02);
+    }
+    EXPECT_GE(told, 66U); // of 73
+    EXPECT_LT(worst_deg, 0.3);
+    EXPECT_FALSE(solved.value.worse_than_told);
+}
+
+TEST(Film, TwoViewsTellTurnSeparationAndTiming) {
+    simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
+    const Filmed film(parameters);
+    const Analysis a = measured(film);
+    EXPECT_EQ(a.source, Source::Film);
+    expect_turns(film, a, 3.0);
+    for (Segment segment : kSequence) {
+        const SegmentSequence* part = a.sequence.find(segment);
+        ASSERT_NE(part, nullptr);
+        const double off_s =
+            part->peak_t_s + film.start_s - film.truth.parts[index_of(segment)].peak_t_s;
+        EXPECT_LT(std::abs(off_s), 3.0 * part->peak_t_u_s) << key_of(segment);
+        EXPECT_LT(std::abs(off_s), 0.025) << key_of(segment);
+    }
+    EXPECT_NEAR(a.moments.time_s(Moment::Top) + film.start_s, film.truth.moments_s.at(Moment::Top),
+                0.012);
+}
+
+TEST(Film, FindsTheClocksOffsetByItself) {
+    const Filmed film(simulate::typical_swing(ClubKind::Driver), {Side::FaceOn, Side::DownTheLine},
+                      [](simulate::FilmSetup& setup) {
+                          setup.tells_impact = false;
+                          setup.cameras[1].starts_s = 0.4112;
+                      });
+    const Outcome<Solution> solved = solve(film.marks);
+    ASSERT_TRUE(solved.ok());
+    EXPECT_NEAR(solved.value.offset_s[1], 0.4112, 0.002);
+    EXPECT_LT(std::abs(solved.value.offset_s[1] - 0.4112), 3.0 * solved.value.offset_u_s[1] + 3e-4);
+    EXPECT_EQ(solved.value.offset_s[0], 0.0);
+}
+
+// Mirroring is exact: the same swing left-handed gives the same numbers, told or not.
+TEST(Film, LeftHandersAreTheMirrorImage) {
+    simulate::SwingParameters right = simulate::typical_swing(ClubKind::Iron);
+    simulate::SwingParameters left = right;
+    left.handed = Handedness::Left;
+    const Analysis a = measured(Filmed(right));
+    Filmed other(left);
+    const Analysis b = measured(other);
+    EXPECT_EQ(b.handed, Handedness::Left);
+    other.marks.handed.reset();
+    const Analysis c = measured(other);
+    EXPECT_EQ(c.handed, Handedness::Left);
+    for (const char* key : {"pelvis_turn", "torso_turn"})
+        for (Moment moment : {Moment::Top, Moment::Impact}) {
+            const double is = at_moment(*find_quantity(key), a, moment).value;
+            EXPECT_NEAR(at_moment(*find_quantity(key), b, moment).value, is, 0.05) << key;
+            EXPECT_NEAR(at_moment(*find_quantity(key), c, moment).value, is, 0.05) << key;
+        }
+    other.marks.handed = Handedness::Right;
+    EXPECT_TRUE(has(take_from_marks(other.marks).findings, "hand-contradicted"));
+}
+
+TEST(Film, FaceOnAloneTellsTheBeltAndClaimsNoOrder) {
+    for (std::uint32_t seed = 1; seed <= 3; ++seed) {
+        const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::FaceOn},
+                          [seed](simulate::FilmSetup& setup) { setup.seed = seed; });
+        const Analysis a = measured(film);
+        const Measured turn = at_moment(*find_quantity("pelvis_turn"), a, Moment::Impact);
+        EXPECT_NEAR(turn.value, film.truth.pelvis.at(Moment::Impact).turn_deg, 6.0);
+        EXPECT_GT(turn.u, 1.0) << "one view cannot be as sure as two";
+        const bool certain = a.sequence.order.size() == 4 && a.sequence.tied.empty();
+        EXPECT_FALSE(certain &&
+                     a.sequence.order != std::vector<Segment>(kSequence.begin(), kSequence.end()));
+    }
+}
+
+TEST(Film, MoreIsUnsureWhereLessWasTold) {
+    const simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
+    const auto u_of = [&](const std::function<void(simulate::FilmSetup&)>& change) {
+        return at_moment(*find_quantity("pelvis_turn"),
+                         measured(Filmed(parameters, {Side::FaceOn, Side::DownTheLine}, change)),
+                         Moment::Impact)
+            .u;
+    };
+    const double lines = u_of([](simulate::FilmSetup& setup) {
+        for (auto& camera : setup.cameras)
+            camera.tells_lines = true;
+    });
+    const double plain = u_of({});
+    EXPECT_LT(lines, plain) << "a stick on the target line says where the cameras look";
+    // What cameras and lengths may have been is part of every measure.
+    const Analysis a = measured(Filmed(parameters));
+    EXPECT_EQ(a.also.size(), static_cast<std::size_t>(kFilmDraws));
+    const Measure& measure = *find_measure("separation.max_deg");
+    EXPECT_GT(measure.of(a).u, measure.plain(a).u);
+    Analysis without = a;
+    without.also.clear();
+    EXPECT_EQ(measure.of(without).u, measure.plain(without).u);
+}
+
+TEST(Film, MarksThatDoNotFitAreSaid) {
+    const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::FaceOn, Side::DownTheLine},
+                      [](simulate::FilmSetup& setup) { setup.mark_error_px = 8.0; });
+    Filmed told = film;
+    told.marks.mark_error_px = 1.0;
+    std::vector<Finding> findings;
+    measured(told, &findings);
+    EXPECT_TRUE(has(findings, "film-marks-disagree"));
+    findings.clear();
+    measured(film, &findings);
+    EXPECT_FALSE(has(findings, "film-marks-disagree"));
+}
+
+// One point clicked at the wrong place in a picture moves nothing by more than its noise.
+TEST(Film, AWrongClickDoesNotPullTheRestAlong) {
+    Filmed film(simulate::typical_swing(ClubKind::Iron));
+    auto& frames = film.marks.views[0].frames;
+    for (std::size_t i = 20; i < frames.size(); i += 25)
+        if (frames[i][Point::ShoulderLead])
+            frames[i][Point::ShoulderLead] = *frames[i][Point::ShoulderTrail];
+    const Analysis a = measured(film);
+    const Measured turn = at_moment(*find_quantity("pelvis_turn"), a, Moment::Impact);
+    EXPECT_NEAR(turn.value, film.truth.pelvis.at(Moment::Impact).turn_deg, 3.0);
+}
+
+TEST(Film, TooLittleIsRefusedInWords) {
+    Marks marks;
+    EXPECT_EQ(take_from_marks(marks).findings.back().code, "film-no-marks");
+    Filmed film(simulate::typical_swing(ClubKind::Iron));
+    film.marks.views[0].frames.resize(5);
+    const auto few = take_from_marks(film.marks);
+    EXPECT_FALSE(few.ok());
+    EXPECT_EQ(few.findings.back().code, "film-few-marks");
+    EXPECT_FALSE(few.findings.back().mend.empty());
+}
+
+TEST(Film, WhatOneViewCannotTellIsSaid) {
+    const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::DownTheLine});
+    std::vector<Finding> findings;
+    const Analysis a = measured(film, &findings);
+    EXPECT_TRUE(has(findings, "film-cannot-tell"));
+    EXPECT_EQ(a.sequence.order.size() == 4 && a.sequence.tied.empty(), false);
+}
+
+// Taken at 240 and read as if it had been taken at 120, or at 30.
+TEST(Film, AWrongCaptureRateShowsInTheDownswing) {
+    for (double slower : {2.5, 8.0}) {
+        Filmed film(simulate::typical_swing(ClubKind::Iron));
+        for (View& view : film.marks.views) {
+            view.capture_rate_hz /= slower;
+            for (auto& moment : view.moments_s)
+                moment.second *= slower;
+            for (MarkedFrame& frame : view.frames)
+                frame.t_s *= slower;
+        }
+        const Outcome<Take> take = take_from_marks(film.marks);
+        EXPECT_TRUE(has(analyse(take.value, {}).findings, "film-clock")) << slower;
+    }
+    std::vector<Finding> findings;
+    measured(Filmed(simulate::typical_swing(ClubKind::Iron)), &findings);
+    EXPECT_FALSE(has(findings, "film-clock"));
+}
