@@ -139,7 +139,7 @@ film::Marks mark_film(const PlaceOf& place_of, const FilmTimes& times, Handednes
         view.side = camera.side;
         view.size_px = camera.size_px;
         view.capture_rate_hz = camera.rate_hz;
-        const auto rough = [&](Vector2d at) -> film::Pixel {
+        const auto rough = [&](const Vector2d& at) -> film::Pixel {
             return at + setup.mark_error_px * Vector2d(normal(random), normal(random));
         };
         if (camera.tells_camera) {

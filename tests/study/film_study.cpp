@@ -82,6 +82,7 @@ struct Cell {
     bool camera_told;
     bool sticks_told;
     double beside_deg;
+    bool lines_told = false; ///< a plumb line and a stick on the target line
 };
 
 } // namespace
@@ -102,6 +103,7 @@ int main(int argc, char** argv) {
         {"two views, 60 a second", two, 60, 2, true, true, 1.5},
         {"two views, 4 px", two, 240, 4, true, true, 1.5},
         {"two views, 4 degrees off", two, 240, 2, true, true, 4.0},
+        {"two views, 4 degrees off, lines told", two, 240, 2, true, true, 4.0, true},
         {"three views", {Side::FaceOn, Side::DownTheLine, Side::Above}, 240, 2, true, true, 1.5},
         {"face-on and above", {Side::FaceOn, Side::Above}, 240, 2, true, true, 1.5},
         {"face-on alone", {Side::FaceOn}, 240, 2, true, true, 1.5},
@@ -136,6 +138,7 @@ int main(int argc, char** argv) {
                 camera.side = side;
                 camera.rate_hz = cell.rate_hz;
                 camera.tells_camera = cell.camera_told;
+                camera.tells_lines = cell.lines_told;
                 camera.distance_m =
                     side == Side::Above ? 2.8 + uniform(random) : 3.4 + 2.5 * uniform(random);
                 camera.height_m = 0.8 + 0.6 * uniform(random);

@@ -190,8 +190,8 @@ void StairChart::paint_names(QCPPainter* painter) const {
         }
         line(name, theme.font(low ? 13 : 15, Theme::Weight::Bold), colours().of(segment));
         if (part == nullptr || !std::isfinite(part->peak_deg_s)) {
-            line(part == nullptr ? tr("not available") : tr("its peak cannot be told"),
-                 theme.font(12), colours().soft);
+            line(part == nullptr ? tr("not available") : tr("peak not told"), theme.font(12),
+                 colours().soft);
             continue;
         }
         if (!low)
@@ -455,7 +455,8 @@ void StairChart::paint_at_impact(QCPPainter* painter) const {
     const double x = pixel_of(impact);
     for (Segment segment : kSequence) {
         const auto* part = swing()->analysis.sequence.find(segment);
-        if (part == nullptr || !std::isfinite(part->at_impact_deg_s) || part->slowdown_pct < 2.0)
+        if (part == nullptr || !std::isfinite(part->at_impact_deg_s) ||
+            !(part->slowdown_pct >= 2.0)) // or not known
             continue;
         const double strength = state()->is_lit(segment) ? 1.0 : kDim;
         const QColor colour = faded(colours().of(segment), strength);

@@ -59,26 +59,13 @@ struct UsualLength {
 };
 
 UsualLength usual_length(Link link, ClubKind club) {
-    switch (link) {
-    case Link::Belt:
-        return {0.6, 0.6};
-    case Link::Shoulders:
-        return {0.6, 0.6};
-    case Link::Arm:
+    constexpr std::array<double, 4> kClubs_m{1.10, 1.03, 0.92, 0.87}; // by kind, grip to head
+    if (link == Link::Club)
+        return {kClubs_m[static_cast<std::size_t>(club)], 0.06};
+    if (link == Link::Arm)
         return {0.60, 0.10};
-    case Link::Club:
-        switch (club) {
-        case ClubKind::Driver:
-            return {1.10, 0.06};
-        case ClubKind::Wood:
-            return {1.03, 0.06};
-        case ClubKind::Iron:
-            return {0.92, 0.06};
-        case ClubKind::Wedge:
-            return {0.87, 0.06};
-        }
-    }
-    return {1.0, 0.5};
+    // A stick or the line of the body itself: from 0.2 to 2 m.
+    return {0.6, 0.6};
 }
 
 std::optional<double> told_length(const Lengths& lengths, Link link) {

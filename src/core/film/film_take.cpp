@@ -328,9 +328,9 @@ private:
             series.q_lab_segment = twist_free(direction);
             return;
         }
-        // From the front alone hips and shoulders are square, and so unseen, where they are
-        // fastest.
-        series.tells_peak = marks_.views.size() > 1 || marks_.views.front().side != Side::FaceOn;
+        // From one side alone hips and shoulders are hardly seen to turn somewhere in the
+        // downswing: where they are fastest would be a guess.
+        series.tells_peak = marks_.views.size() > 1;
         const bool by_line = link == Link::Shoulders && spine_told_;
         const auto spine = on_clock(times_s_, up, clock_);
         series.q_lab_segment.assign(clock_.frames, missing_rotation());

@@ -171,11 +171,13 @@ private:
                 continue;
             const double middle = offset;
             double best = disagreement(v, middle);
-            for (double by = -reach; by <= reach; by += step_s) {
-                const double here = disagreement(v, middle + by);
+            const int steps = static_cast<int>(reach / step_s);
+            for (int step = -steps; step <= steps; ++step) {
+                const double there_s = middle + step * step_s;
+                const double here = disagreement(v, there_s);
                 if (here < best) {
                     best = here;
-                    offset = middle + by;
+                    offset = there_s;
                 }
             }
         }

@@ -36,6 +36,8 @@ TrunkPosition Analysis::position(Segment segment, Moment moment) const {
 
 bool Analysis::order_depends_on_convention() const {
     const auto& first = order_by_convention.front();
+    if (sequence.order.size() < 2)
+        return false; // there is no order to begin with
     return std::any_of(order_by_convention.begin(), order_by_convention.end(),
                        [&](const auto& order) { return order != first; });
 }
@@ -150,7 +152,7 @@ void compare_conventions(const Take& take, Analysis& analysis, SequenceInput inp
         analysis.order_by_convention[static_cast<std::size_t>(convention)] =
             calc_peak_order(input, analysis.moments);
     }
-    if (!analysis.order_depends_on_convention() || analysis.sequence.order.size() < 2)
+    if (!analysis.order_depends_on_convention())
         return;
     std::string what = "The order of the peaks depends on which rotation speed is meant:";
     for (auto convention :

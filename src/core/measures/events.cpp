@@ -232,6 +232,7 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
     // The club's reversal, even where another part leads, if the club was seen there.
     Segment whose = leader_;
     Curve reversing = reversing_deg_s_;
+    const SegmentMotion* turning = &*round.leader;
     const auto try_part = [&](Segment segment) {
         const SegmentMotion* part = smoothed(segment);
         if (part == nullptr)
@@ -241,6 +242,7 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
         if (!t || along.longest_unseen_s({*t - kAboutTop_s, *t + kAboutTop_s}) > 0.0)
             return false;
         whose = segment;
+        turning = part;
         reversing = std::move(along);
         return true;
     };
@@ -251,7 +253,7 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
                             "The club was not seen where it turns round; the top is that of the " +
                                 std::string(name_of(leader_)) + ".",
                             "", "Check that the cameras see the club at the top."});
-    const SegmentMotion& motion = whose == leader_ ? *round.leader : *smoothed(whose);
+    const SegmentMotion& motion = *turning;
     moments[Moment::Top] = find_moved(Moment::Top);
     if (const auto t = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
         t && !moments[Moment::Top]) {

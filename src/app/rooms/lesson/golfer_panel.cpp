@@ -68,6 +68,10 @@ GolferPanel::GolferPanel(QWidget* parent) : QWidget(parent) {
     add_text(
         grid, "clubs", tr("Clubs, m"), [](const QString& words) { return clubs_from(words); },
         [](const Row& kept) { return clubs_in_words(kept); });
+    const QString how = tr("Kind, name and length in metres, with a semicolon between clubs: "
+                           "driver 1.15; iron seven 0.94");
+    findChild<QLineEdit*>(QStringLiteral("clubs"))->setToolTip(how);
+    findChild<QLineEdit*>(QStringLiteral("clubs"))->setAccessibleDescription(how);
     add_limits(grid);
     add_text(grid, "injuries", tr("Injuries"));
     add_choice(grid, "film_consent", tr("Film may be kept"),

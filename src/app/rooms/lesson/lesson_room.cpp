@@ -275,10 +275,15 @@ void LessonRoom::restyle() {
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     const int widths[] = {26, 48, 124, 60, 172, 62, 58, 70, 76, 120, 40};
-    constexpr int kLaunchWidth = 96;
-    for (int column = 0; column < SwingTable::Count; ++column)
-        table_->setColumnWidth(
-            column, theme.scaled(column < SwingTable::FirstLaunch ? widths[column] : kLaunchWidth));
+    const QFontMetrics letters(table_->horizontalHeader()->font());
+    for (int column = 0; column < SwingTable::Count; ++column) {
+        // Launch numbers are short, what they are called is not.
+        const QString name =
+            swings_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString();
+        table_->setColumnWidth(column, column < SwingTable::FirstLaunch
+                                           ? theme.scaled(widths[column])
+                                           : letters.horizontalAdvance(name) + theme.scaled(18));
+    }
     table_->horizontalHeader()->setStretchLastSection(true);
 }
 
