@@ -138,7 +138,7 @@ private:
             if (!std::isfinite(t_s))
                 continue;
             out.columns.push_back(
-                {{kite_drawing(swing, t_s, say(words), 37.0, 46.0, told_.language)}});
+                {{kite_drawing(swing, t_s, say(words), 37.0, 49.5, told_.language)}});
         }
         if (out.columns.empty())
             return {Paragraph{say(KITE_TR("Top and impact could not be found.")),

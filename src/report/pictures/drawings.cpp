@@ -156,15 +156,17 @@ Drawing kite_drawing(const MeasuredSwing& swing, double t_s, const std::string& 
         out.words({0.0, 8.0}, out.says, 2.7, Ink::Soft);
         return out;
     }
-    constexpr double kSee_m = 0.66; // from edge to edge
-    const double scale = std::min(width_mm, height_mm - 9.0) / kSee_m;
+    constexpr double kSee_m = 0.66;     // from edge to edge
+    constexpr double kAbove_mm = 4.5;   // words above the kite …
+    constexpr double kAround_mm = 12.5; // … and above and below
+    const double scale = std::min(width_mm, height_mm - kAround_mm) / kSee_m;
     const Vector2d middle_m = 0.5 * (kite.hips->lead_m + kite.hips->trail_m);
     const auto place = [&](const Vector2d& p_m) {
         const Vector2d at = (p_m - middle_m) * scale;
-        return Spot{0.5 * width_mm + at.x(), 4.5 + 0.5 * (height_mm - 9.0) - at.y()};
+        return Spot{0.5 * width_mm + at.x(), kAbove_mm + 0.5 * (height_mm - kAround_mm) - at.y()};
     };
     // The way to the target, below.
-    const double y = height_mm - 4.6;
+    const double y = height_mm - 8.1;
     out.line({{0.5 * width_mm - 8.0, y}, {0.5 * width_mm + 8.0, y}}, Ink::Line, 0.3);
     out.line({{0.5 * width_mm + 6.6, y - 0.9},
               {0.5 * width_mm + 8.0, y},
@@ -186,13 +188,16 @@ Drawing kite_drawing(const MeasuredSwing& swing, double t_s, const std::string& 
     draw_line(*kite.shoulders, Ink::Torso, true);
     draw_line(*kite.hips, Ink::Pelvis, false);
     const auto turned = [&](Segment segment, double deg) {
-        return filled(KITE_TR("{1} {2}°"),
-                      {part_name(segment, language), written(deg, 0, language)}, language);
+        const char* words = std::abs(deg) < 0.5 ? KITE_TR("{1} square")
+                            : deg > 0.0         ? KITE_TR("{1} {2}° open")
+                                                : KITE_TR("{1} {2}° closed");
+        return filled(words, {part_name(segment, language), written(std::abs(deg), 0, language)},
+                      language);
     };
     const std::string hips = turned(Segment::Pelvis, kite.hips->turn_deg);
     const std::string shoulders = turned(Segment::Torso, kite.shoulders->turn_deg);
-    out.words({0.0, height_mm - 0.5}, hips, 2.7, Ink::Pelvis, Anchor::Start, true);
-    out.words({width_mm, height_mm - 0.5}, shoulders, 2.7, Ink::Torso, Anchor::End, true);
+    out.words({0.0, height_mm - 4.0}, hips, 2.7, Ink::Pelvis, Anchor::Start, true);
+    out.words({0.0, height_mm - 0.5}, shoulders, 2.7, Ink::Torso, Anchor::Start, true);
     std::string apart;
     if (std::isfinite(kite.separation_deg)) {
         const std::string deg = written(std::abs(kite.separation_deg), 0, language);
