@@ -69,22 +69,25 @@ private:
 };
 
 /// Frames that are marked, by their number.
-std::vector<int> marked_frames(const FilmCamera& camera, const FilmTimes& times) {
+std::vector<int> marked_frames(const FilmCamera& camera, const FilmTimes& times,
+                               bool downswing_alone) {
     std::vector<int> out;
     const auto number = [&](double t_s) {
         return static_cast<int>(std::lround((t_s - camera.starts_s) * camera.rate_hz));
     };
-    const int first = std::max(0, number(times.takeaway_s - 0.12));
-    for (int i = 0; i < 5; ++i)
-        out.push_back(first + i);
-    constexpr int kOfBackswing = 8;
     const int dense = number(times.top_s - 0.15);
-    for (int i = 1; i <= kOfBackswing; ++i) {
-        const int frame = out[4] + (dense - out[4]) * i / (kOfBackswing + 1);
-        if (frame > out.back())
-            out.push_back(frame);
+    if (!downswing_alone) {
+        const int first = std::max(0, number(times.takeaway_s - 0.12));
+        for (int i = 0; i < 5; ++i)
+            out.push_back(first + i);
+        constexpr int kOfBackswing = 8;
+        for (int i = 1; i <= kOfBackswing; ++i) {
+            const int frame = out[4] + (dense - out[4]) * i / (kOfBackswing + 1);
+            if (frame > out.back())
+                out.push_back(frame);
+        }
     }
-    for (int i = std::max(dense, out.back() + 1);
+    for (int i = out.empty() ? dense : std::max(dense, out.back() + 1);
          i <= number(std::min(times.impact_s + 0.12, times.end_s)); ++i)
         out.push_back(i);
     return out;
@@ -143,7 +146,7 @@ film::Marks mark_film(const PlaceOf& place_of, const FilmTimes& times, Handednes
             return at + setup.mark_error_px * Vector2d(normal(random), normal(random));
         };
         if (camera.tells_camera) {
-            view.distance_m = camera.distance_m;
+            view.distance_m = camera.distance_m - setup.tells_nearer_m;
             if (camera.side != film::Side::Above)
                 view.height_m = camera.height_m;
             view.focal_px = camera.focal_px;
@@ -156,7 +159,7 @@ film::Marks mark_film(const PlaceOf& place_of, const FilmTimes& times, Handednes
                 view.plumb_px =
                     film::Line{rough(lens.see({0.4, 0.3, 0.2})), rough(lens.see({0.4, 0.3, 1.8}))};
         }
-        for (int number : marked_frames(camera, times)) {
+        for (int number : marked_frames(camera, times, setup.downswing_alone)) {
             film::MarkedFrame frame;
             frame.t_s = number / camera.rate_hz;
             const double at_s = camera.starts_s + frame.t_s;
@@ -173,7 +176,8 @@ film::Marks mark_film(const PlaceOf& place_of, const FilmTimes& times, Handednes
             const auto nearest = [&](double t_s) {
                 return std::round((t_s - camera.starts_s) * camera.rate_hz) / camera.rate_hz;
             };
-            view.moments_s[Moment::Address] = view.frames[2].t_s;
+            if (!setup.downswing_alone)
+                view.moments_s[Moment::Address] = view.frames[2].t_s;
             view.moments_s[Moment::Top] = nearest(times.top_s);
             view.moments_s[Moment::Impact] = nearest(times.impact_s);
         }

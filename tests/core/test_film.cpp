@@ -208,6 +208,32 @@ TEST(Film, TwoViewsTellTurnSeparationAndTiming) {
                 0.012);
 }
 
+// The picture picked for impact is up to half a picture (2 ms) off; the club head passing its place
+// at address in two views tells more.
+TEST(Film, ImpactIsFinerThanAPictureWithTwoViews) {
+    for (std::uint32_t seed = 1; seed <= 3; ++seed) {
+        simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
+        parameters.lead_in_s += 0.0011 * seed; // impact anywhere between two pictures
+        const Filmed film(parameters, {Side::FaceOn, Side::DownTheLine},
+                          [seed](simulate::FilmSetup& setup) { setup.seed = seed; });
+        const Analysis a = measured(film);
+        EXPECT_EQ(a.moments.impact_source, ImpactSource::ClubHead);
+        EXPECT_NEAR(1000.0 * (a.moments.time_s(Moment::Impact) + film.start_s),
+                    1000.0 * film.model.impact_s(), 0.8);
+    }
+}
+
+TEST(Film, TheDownswingAloneIsEnoughWhereTheTopWasMarked) {
+    const auto change = [](simulate::FilmSetup& setup) { setup.downswing_alone = true; };
+    const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::FaceOn, Side::DownTheLine},
+                      change);
+    std::vector<Finding> findings;
+    const Analysis a = measured(film, &findings);
+    expect_turns(film, a, 3.0);
+    EXPECT_TRUE(has(findings, "late-start"));
+    EXPECT_FALSE(a.moments[Moment::Address]);
+}
+
 TEST(Film, FindsTheClocksOffsetByItself) {
     const Filmed film(simulate::typical_swing(ClubKind::Driver), {Side::FaceOn, Side::DownTheLine},
                       [](simulate::FilmSetup& setup) {

@@ -28,7 +28,8 @@ int main(int argc, char** argv) {
         {"slide.sway": {"value": 3, "width": 1, "source": "c"}}, "weights": {"slide": 2}, "adds":
         [{"id": "d", "phase": "downswing", "title": "e", "why": "f", "when": {"any": [{"value":
         {"quantity": "pelvis_sway", "at": "impact - 20 ms"}, "above": "slide.sway", "say": "{1}"}]}}]})"});
-    files.push_back({"film", R"({"kite-hinge": "film 1", "handed": "right", "lengths_m": {"belt_stick": 1},
+    files.push_back(
+        {"film", R"({"kite-hinge": "film 1", "handed": "right", "lengths_m": {"belt_stick": 1},
         "views": [{"view": "face-on", "size_px": [1080, 1920], "capture_rate_hz": 240, "offset_s":
         null, "camera": {"distance_m": 4.2, "height_m": 1.1}, "plumb_px": [[500, 2], [501, 1900]],
         "moments_s": {"impact": 0.02}, "marks": [{"t_s": 0, "belt_lead": [700, 900], "belt_trail":

@@ -14,6 +14,7 @@
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
+#include <functional>
 #include <map>
 #include <string>
 
@@ -83,6 +84,7 @@ struct Cell {
     bool sticks_told;
     double beside_deg;
     bool lines_told = false; ///< a plumb line and a stick on the target line
+    std::function<void(simulate::FilmSetup&)> change = {};
 };
 
 } // namespace
@@ -104,6 +106,19 @@ int main(int argc, char** argv) {
         {"two views, 4 px", two, 240, 4, true, true, 1.5},
         {"two views, 4 degrees off", two, 240, 2, true, true, 4.0},
         {"two views, 4 degrees off, lines told", two, 240, 2, true, true, 4.0, true},
+        {"two views, a tenth of the points missing", two, 240, 2, true, true, 1.5, false,
+         [](auto& setup) { setup.skipped_share = 0.1; }},
+        {"two views, downswing alone", two, 240, 2, true, true, 1.5, false,
+         [](auto& setup) { setup.downswing_alone = true; }},
+        {"two views, distance told to the ball", two, 240, 2, true, true, 1.5, false,
+         [](auto& setup) { setup.tells_nearer_m = 0.7; }},
+        {"two views, blurred by a shutter of 2 ms", two, 240, 2, true, true, 1.5, false,
+         [](auto& setup) {
+             for (auto& camera : setup.cameras)
+                 camera.blur_s = 0.002;
+         }},
+        {"two views, impact not marked", two, 240, 2, true, true, 1.5, false,
+         [](auto& setup) { setup.tells_impact = false; }},
         {"three views", {Side::FaceOn, Side::DownTheLine, Side::Above}, 240, 2, true, true, 1.5},
         {"face-on and above", {Side::FaceOn, Side::Above}, 240, 2, true, true, 1.5},
         {"face-on alone", {Side::FaceOn}, 240, 2, true, true, 1.5},
@@ -151,6 +166,8 @@ int main(int argc, char** argv) {
                 starts_s = -0.3 * uniform(random) - 0.01;
                 setup.cameras.push_back(camera);
             }
+            if (cell.change)
+                cell.change(setup);
             const simulate::FilmTimes times{motion.takeaway_s(), truth.moments_s.at(Moment::Top),
                                             motion.impact_s(), motion.end_s()};
             const film::Marks marks = simulate::mark_film(points_of(motion, setup), times,

@@ -241,10 +241,12 @@ public:
             const double from_start_s = t_s - clock_.start_s;
             if (from_start_s < 0.0 || from_start_s > take.duration_s())
                 continue;
-            if (moment == Moment::Impact)
+            if (moment == Moment::Impact) {
                 take.contact_s = from_start_s;
-            else
+                take.contact_is_picture = marks_.views.size() > 1;
+            } else {
                 take.told_s[moment] = from_start_s;
+            }
         }
         return out;
     }
@@ -257,8 +259,10 @@ private:
     bool told_in(Link link, const SpaceFrame& frame) const {
         const double sd = frame.direction_sd_rad[static_cast<std::size_t>(link)];
         const bool trunk = link == Link::Belt || link == Link::Shoulders;
-        if (!trunk && behind_alone_)
-            return false; // they swing in the line of sight
+        // From behind they swing in the line of sight; from above it does not show how high they
+        // are.
+        if (!trunk && (behind_alone_ || !level_))
+            return false;
         if (trunk && behind_alone_) {
             // From behind alone a line turned by 60 degrees looks like one turned by 120.
             const auto [from, to] = ends_of(link);

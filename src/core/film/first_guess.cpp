@@ -70,7 +70,7 @@ private:
         return place->at;
     }
 
-    /// Time of the moment that most views marked, else of the fastest club, else of the wrist.
+    /// A moment as it was marked by hand in a view, on its own clock.
     std::optional<double> told_s(std::size_t view, Moment moment) const {
         const auto found = views_[view].moments_s.find(moment);
         if (found == views_[view].moments_s.end())
@@ -472,7 +472,8 @@ private:
         return {0.0, -0.15, 0.7};
     }
 
-    /// Fastest moment of the outermost point that was marked.
+    /// Impact as it was marked, else the fastest moment of the club head, else of the wrist, else
+    /// of the shoulder.
     double fastest_s() const {
         for (std::size_t v = 0; v < views_.size(); ++v)
             if (const auto told = told_s(v, Moment::Impact))

@@ -56,6 +56,8 @@ constexpr double kLongestPlaneHalf_s = 0.12; ///< plane window where the shaft n
 constexpr double kFrameShare = 0.03; ///< of the frame interval that a crossing stays uncertain by
 /// A moment that passed in an unseen stretch longer than this is not given.
 constexpr double kLongestHidden_s = 0.15;
+/// A picture that was picked for impact is the nearest one, or one beside it.
+constexpr double kPicturesApart = 2.0;
 /// How well the eye picks the picture of the top (common practice, no source).
 constexpr double kToldTop_u_s = 0.008;
 /// The filter spreads the onset of motion: known from the study in docs/accuracy.md.
@@ -298,6 +300,8 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
     const auto fastest_back = round.speed_deg_s.find_max({0.0, top_s});
     const double fastest_down = round.speed_deg_s.at(impact_s);
     const double hidden_s = round.speed_deg_s.longest_unseen_s({impact_s - 1.2, impact_s});
+    if (take_.told_s.count(Moment::Top) > 0)
+        return true; // somebody saw it
     if ((!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down) &&
         hidden_s > kLongestFilledGap_s && impact_s > 0.3)
         return fail("backswing-hidden",
@@ -401,6 +405,13 @@ void MomentFinder::find_impact(double provisional_s) {
         use_contact();
         const double apart_s = head ? std::abs(head->t_s - *take_.contact_s) : 0.0;
         const double u_s = head ? combined(head->u_s, moments[Moment::Impact]->u_s) : 0.0;
+        // To the nearest picture alone: where the club head is well known, it tells more.
+        if (head && take_.contact_is_picture && head->u_s < moments[Moment::Impact]->u_s &&
+            apart_s < kPicturesApart / take_.rate_hz) {
+            moments[Moment::Impact] = head;
+            moments.impact_source = ImpactSource::ClubHead;
+            return;
+        }
         // In film somebody saw the ball being hit; where the club head is, is worked out.
         if (take_.source == Source::Film ||
             !(apart_s > std::max(kContactApart_s, kContactSigmas * u_s)))

@@ -49,6 +49,7 @@ struct Take {
     std::optional<double> club_length_m;     ///< grip end to head
     std::optional<double> hip_joint_width_m; ///< between the hip joint centres
     std::optional<double> contact_s;         ///< contact mark, from the first frame
+    bool contact_is_picture = false;         ///< the mark is the nearest picture's time
     std::map<Moment, double> told_s;         ///< moments that somebody saw, from the first frame
     std::map<Segment, PoseSeries> segments;
     /// Rotation speeds in °/s, positive in the downswing direction, of a source that gives these
