@@ -53,6 +53,10 @@ int run_convert(const Arguments& arguments) {
                       << "Use --series for its rates.\n";
             return kSomeFailed;
         } else {
+            if (!take.value.also.empty())
+                std::cerr << arguments.in
+                          << ": Poses have no place for how unsure the cameras leave them, and "
+                             "sparse marks become gaps; analyse the marks themselves.\n";
             bytes = formats::write_pose_csv(take.value);
         }
     } else {

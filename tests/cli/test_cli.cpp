@@ -55,6 +55,26 @@ TEST_F(Cli, SimulatesAndAnalysesPosesAndMarkers) {
     }
 }
 
+// Marks in film go wherever a swing file goes.
+TEST_F(Cli, MeasuresMarksInFilm) {
+    const std::string marks = quoted("a.film.json");
+    ASSERT_EQ(
+        run("simulate --view face-on --view above --mark-error-px 1 --seed 3 " + marks).status, 0);
+    const Finished result = run("analyse --json " + marks);
+    ASSERT_EQ(result.status, 0) << result.err;
+    const Json json = Json::parse(result.out);
+    EXPECT_EQ(json["sequence"]["order"].size(), 4U);
+    EXPECT_GT(json["sequence"]["segments"]["pelvis"]["peak_t_u"].get<double>(), 0.0);
+    const Finished converted = run("convert " + marks + " " + quoted("a.csv"));
+    EXPECT_EQ(converted.status, 0);
+    EXPECT_NE(converted.err.find("how unsure the cameras"), std::string::npos) << converted.err;
+    EXPECT_NE(TemporaryFolder::read(folder.path("a.csv")).find("pelvis_qw"), std::string::npos);
+    const Finished kept = run("record add --store " + quoted("r.db") + " --json " + marks);
+    EXPECT_EQ(kept.status, 0) << kept.err;
+    EXPECT_EQ(run("simulate --view behind " + marks).status, 2);
+    EXPECT_EQ(run("simulate " + quoted("a.txt")).status, 2);
+}
+
 TEST_F(Cli, WritesTheSameSwingForTheSameSeed) {
     run("simulate --noise-mm 1 --seed 9 " + quoted("a.csv"));
     run("simulate --noise-mm 1 --seed 9 " + quoted("b.csv"));

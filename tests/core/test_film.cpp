@@ -223,6 +223,18 @@ TEST(Film, ImpactIsFinerThanAPictureWithTwoViews) {
     }
 }
 
+TEST(Film, MomentsMarkedInAnyViewCount) {
+    Filmed film(simulate::typical_swing(ClubKind::Iron));
+    const double top_s = film.marks.views[0].moments_s.at(Moment::Top);
+    film.marks.views[0].moments_s.clear();
+    const Outcome<Take> take = take_from_marks(film.marks);
+    ASSERT_TRUE(take.ok());
+    ASSERT_TRUE(take.value.contact_s);
+    // Both cameras picked their nearest picture, 1/240 s wide.
+    EXPECT_NEAR(take.value.told_s.at(Moment::Top), top_s, 0.006);
+    EXPECT_NEAR(*take.value.contact_s + film.start_s, film.model.impact_s(), 0.004);
+}
+
 TEST(Film, TheDownswingAloneIsEnoughWhereTheTopWasMarked) {
     const auto change = [](simulate::FilmSetup& setup) { setup.downswing_alone = true; };
     const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::FaceOn, Side::DownTheLine},

@@ -1,6 +1,5 @@
 #include "core/film/film_take.h"
 
-#include "core/base/median.h"
 #include "core/base/missing.h"
 #include "core/base/units.h"
 #include "core/motion/gaps.h"
@@ -8,7 +7,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <random>
 
 namespace kite::film {
@@ -61,7 +59,7 @@ const View* find_view(const Marks& marks, Side side) {
     return nullptr;
 }
 
-/// Mean of a point over the first marks, pixels.
+/// Where a point was first marked.
 std::optional<Pixel> early(const View& view, Point point) {
     for (const MarkedFrame& frame : view.frames)
         if (frame[point])
@@ -236,18 +234,10 @@ public:
         take.club_length_m = length(Link::Club);
         add_point(take, BodyPoint::LeadWrist, Point::Wrist, Link::Arm, draw);
         add_point(take, BodyPoint::ClubHead, Point::ClubHead, Link::Club, draw);
-        const View& first = marks_.views.front();
-        for (const auto& [moment, t_s] : first.moments_s) {
-            const double from_start_s = t_s - clock_.start_s;
-            if (from_start_s < 0.0 || from_start_s > take.duration_s())
-                continue;
-            if (moment == Moment::Impact) {
-                take.contact_s = from_start_s;
-                take.contact_is_picture = marks_.views.size() > 1;
-            } else {
-                take.told_s[moment] = from_start_s;
-            }
-        }
+        // Of a moment that several views marked the first one's counts.
+        for (std::size_t v = marks_.views.size(); v-- > 0;)
+            for (const auto& [moment, t_s] : marks_.views[v].moments_s)
+                tell(take, moment, t_s + solution_.offset_s[v] - clock_.start_s);
         return out;
     }
 
@@ -256,6 +246,16 @@ public:
     bool marked(Link link) const { return marked_frames(link) >= 8; }
 
 private:
+    void tell(Take& take, Moment moment, double from_start_s) const {
+        if (from_start_s < 0.0 || from_start_s > take.duration_s())
+            return;
+        if (moment == Moment::Impact) {
+            take.contact_s = from_start_s;
+            take.contact_is_picture = marks_.views.size() > 1;
+        } else {
+            take.told_s[moment] = from_start_s;
+        }
+    }
     bool told_in(Link link, const SpaceFrame& frame) const {
         const double sd = frame.direction_sd_rad[static_cast<std::size_t>(link)];
         const bool trunk = link == Link::Belt || link == Link::Shoulders;
