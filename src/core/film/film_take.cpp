@@ -67,29 +67,65 @@ std::optional<Pixel> early(const View& view, Point point) {
     return std::nullopt;
 }
 
-/// Whether the film shows a right-hander: seen from the front the club goes to the right through
-/// the ball, from behind it stands at the right of the hips. Empty: neither tells.
-std::optional<Handedness> hand_in_film(const Marks& marks) {
-    if (const View* view = find_view(marks, Side::FaceOn)) {
+/// The frame of a view nearest to a moment in which the golfer has hands and club in front.
+const MarkedFrame* hands_in_front(const View& view) {
+    for (Moment moment : {Moment::Address, Moment::Impact}) {
+        const auto told = view.moments_s.find(moment);
+        if (told == view.moments_s.end() || view.frames.empty())
+            continue;
+        return &*std::min_element(view.frames.begin(), view.frames.end(),
+                                  [&](const MarkedFrame& a, const MarkedFrame& b) {
+                                      return std::abs(a.t_s - told->second) <
+                                             std::abs(b.t_s - told->second);
+                                  });
+    }
+    return view.frames.empty() ? nullptr : &view.frames.front();
+}
+
+/// Whether hands and club are below the hips in a picture from above; empty: not marked.
+std::optional<bool> is_ball_below(const View& view) {
+    const MarkedFrame* frame = hands_in_front(view);
+    if (frame == nullptr || !(*frame)[Point::BeltLead] || !(*frame)[Point::BeltTrail])
+        return std::nullopt;
+    const double hips = 0.5 * ((*frame)[Point::BeltLead]->y() + (*frame)[Point::BeltTrail]->y());
+    for (Point point : {Point::ClubHead, Point::Grip, Point::Wrist})
+        if (const auto& hands = (*frame)[point])
+            return hands->y() >= hips;
+    return std::nullopt;
+}
+
+/// Along the picture, positive to the right, as a share of the speed: how club or hands go where
+/// they are fastest. Empty where neither was marked.
+std::optional<double> swing_to_the_right(const View& view) {
+    for (Point point : {Point::ClubHead, Point::Wrist}) {
         double fastest = 0.0;
         double right = 0.0;
-        for (Point point : {Point::ClubHead, Point::Wrist}) {
-            for (std::size_t i = 1; i < view->frames.size(); ++i) {
-                const auto& a = view->frames[i - 1][point];
-                const auto& b = view->frames[i][point];
-                if (!a || !b)
-                    continue;
-                const Pixel step =
-                    (*b - *a) / std::max(1e-4, view->frames[i].t_s - view->frames[i - 1].t_s);
-                if (step.norm() > fastest) {
-                    fastest = step.norm();
-                    right = step.x();
-                }
+        for (std::size_t i = 1; i < view.frames.size(); ++i) {
+            const auto& a = view.frames[i - 1][point];
+            const auto& b = view.frames[i][point];
+            if (!a || !b)
+                continue;
+            const Pixel step =
+                (*b - *a) / std::max(1e-4, view.frames[i].t_s - view.frames[i - 1].t_s);
+            if (step.norm() > fastest) {
+                fastest = step.norm();
+                right = step.x();
             }
-            if (fastest > 0.0 && std::abs(right) > 0.5 * fastest)
-                return right > 0.0 ? Handedness::Right : Handedness::Left;
         }
+        if (fastest > 0.0)
+            return right / fastest;
     }
+    return std::nullopt;
+}
+
+/// Whether the film shows a right-hander: seen from the front the club goes to the right through
+/// the ball, from behind it stands at the right of the hips, from above it goes to the right below
+/// them. Empty: nothing tells.
+std::optional<Handedness> hand_in_film(const Marks& marks) {
+    constexpr double kClearly = 0.5;
+    if (const View* view = find_view(marks, Side::FaceOn))
+        if (const auto right = swing_to_the_right(*view); right && std::abs(*right) > kClearly)
+            return *right > 0.0 ? Handedness::Right : Handedness::Left;
     if (const View* view = find_view(marks, Side::DownTheLine)) {
         const auto belt_lead = early(*view, Point::BeltLead);
         const auto belt_trail = early(*view, Point::BeltTrail);
@@ -98,7 +134,21 @@ std::optional<Handedness> hand_in_film(const Marks& marks) {
                 return hands->x() > 0.5 * (belt_lead->x() + belt_trail->x()) ? Handedness::Right
                                                                              : Handedness::Left;
     }
+    if (const View* view = find_view(marks, Side::Above)) {
+        const auto right = swing_to_the_right(*view);
+        const auto below = is_ball_below(*view);
+        if (right && below && std::abs(*right) > kClearly)
+            return (*right > 0.0) == *below ? Handedness::Right : Handedness::Left;
+    }
     return std::nullopt;
+}
+
+/// From above the ball is below the golfer in the picture. Where hands and club are above the hips
+/// the picture stands on its head.
+void set_above_upright(Marks& marks) {
+    for (View& view : marks.views)
+        if (view.side == Side::Above && !is_ball_below(view).value_or(true))
+            turn_about(view);
 }
 
 /// Even times on which the take stands, and the marks' own.
@@ -393,6 +443,7 @@ Outcome<Take> take_from_marks(Marks marks) {
                  "handed", "Say the hand that is right, or mirror the film back."});
     if (handed == Handedness::Left)
         mirror_in_place(marks);
+    set_above_upright(marks);
     const Outcome<Solution> solved = solve(marks);
     out.findings.insert(out.findings.end(), solved.findings.begin(), solved.findings.end());
     if (!solved.ok())

@@ -47,4 +47,8 @@ void mirror_in_place(Marks& marks) {
         change_pixels(view, [&](Pixel& pixel) { pixel.x() = view.size_px.x() - pixel.x(); });
 }
 
+void turn_about(View& view) {
+    change_pixels(view, [&](Pixel& pixel) { pixel = view.size_px - pixel; });
+}
+
 } // namespace kite::film

@@ -99,4 +99,7 @@ inline constexpr double kUsualMarkError_px = 2.0;
 /// A left-hander's marks as a right-hander's: pictures exchanged left for right.
 void mirror_in_place(Marks& marks);
 
+/// A picture upside down, as of a phone that was hung the other way round.
+void turn_about(View& view);
+
 } // namespace kite::film
