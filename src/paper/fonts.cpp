@@ -14,6 +14,8 @@ void load_fonts() {
         for (const char* file :
              {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
             QFontDatabase::addApplicationFont(QString::fromLatin1(file));
+        // The fonts have been copied; what stays registered counts as lost at the end.
+        QResource::unregisterResource(&kite_fonts[0]);
         return true;
     }();
     static_cast<void>(kLoaded);
