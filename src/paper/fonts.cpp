@@ -1,5 +1,6 @@
 #include "paper/fonts.h"
 
+#include <QFile>
 #include <QFontDatabase>
 #include <QResource>
 
@@ -11,10 +12,13 @@ namespace kite::paper {
 void load_fonts() {
     static const bool kLoaded = [] {
         QResource::registerResource(&kite_fonts[0]);
-        for (const char* file :
-             {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
-            QFontDatabase::addApplicationFont(QString::fromLatin1(file));
-        // The fonts have been copied; what stays registered counts as lost at the end.
+        for (const char* name :
+             {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"}) {
+            QFile file(QString::fromLatin1(name));
+            if (file.open(QIODevice::ReadOnly))
+                QFontDatabase::addApplicationFontFromData(file.readAll());
+        }
+        // They have been copied; what stays registered counts as lost at the end.
         QResource::unregisterResource(&kite_fonts[0]);
         return true;
     }();
