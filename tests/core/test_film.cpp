@@ -1,12 +1,14 @@
 // Marks in film to angles: by hand where it can be, else against swings with known truth filmed by
 // the simulator's own lens, which is written apart from the camera that reads.
 
+#include "core/base/missing.h"
 #include "core/base/units.h"
 #include "core/catalogue/measure.h"
 #include "core/catalogue/quantity.h"
 #include "core/film/bundle.h"
 #include "core/film/film_take.h"
 #include "core/measures/analyse.h"
+#include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 #include "simulate/film_marks.h"
 #include "simulate/golfers.h"
@@ -405,4 +407,53 @@ TEST(Film, AWrongCaptureRateShowsInTheDownswing) {
     std::vector<Finding> findings;
     measured(Filmed(simulate::typical_swing(ClubKind::Iron)), &findings);
     EXPECT_FALSE(has(findings, "film-clock"));
+}
+
+// A cubic in time through sparse samples is met exactly by a cubic through four of them; gaps
+// longer than what is laid over stay open.
+TEST(SparseGaps, AreLaidOverByACubicAsFarAsTheyMay) {
+    const auto cubic = [](double t) { return 1.0 + t - 3.0 * t * t + 2.0 * t * t * t; };
+    constexpr double kRate_hz = 100.0;
+    FourSignals x(140, Eigen::Array4d::Constant(kMissing));
+    std::vector<bool> valid(x.size(), false);
+    for (std::size_t i : {0U, 20U, 40U, 60U, 80U, 139U}) {
+        x[i] = Eigen::Array4d::Constant(cubic(static_cast<double>(i) / kRate_hz));
+        valid[i] = true;
+    }
+    const auto seen = bridge_gaps(x, valid, kRate_hz, 0.25);
+    for (std::size_t i = 21; i < 60; ++i)
+        EXPECT_NEAR(x[i](0), cubic(static_cast<double>(i) / kRate_hz), 1e-12) << i;
+    EXPECT_EQ(seen[30], Seen::Bridged);
+    EXPECT_EQ(seen[100], Seen::Unseen);
+    EXPECT_FALSE(valid[100]);
+}
+
+// By hand: values 3 and 5 about 4 have an RMS distance of 1; one of three that gives nothing leaves
+// two, two of three leave too few.
+TEST(Also, ItsSpreadIsAboutTheValueHereAndUnknownWhereMostGiveNone) {
+    const auto with = [](std::initializer_list<double> values) {
+        Analysis a;
+        a.duration_s = 4.0;
+        for (double value : values) {
+            auto other = std::make_shared<Analysis>();
+            other->duration_s = value;
+            a.also.push_back(other);
+        }
+        return a.spread([](const Analysis& one) { return one.duration_s; });
+    };
+    EXPECT_EQ(with({}), 0.0);
+    EXPECT_DOUBLE_EQ(with({3.0, 5.0}), 1.0);
+    EXPECT_DOUBLE_EQ(with({3.0, 5.0, kMissing}), 1.0);
+    EXPECT_TRUE(std::isnan(with({3.0, kMissing, kMissing})));
+}
+
+// An uncertainty that nobody knows is not made known by one that is.
+TEST(Also, WhatIsNotKnownStaysSo) {
+    Analysis a;
+    a.also.push_back(std::make_shared<Analysis>());
+    Measure measure = *find_measure("tempo.ratio");
+    measure.plain = [](const Analysis&) { return Measured{2.0, kMissing}; };
+    EXPECT_TRUE(std::isnan(measure.of(a).u));
+    measure.plain = [](const Analysis&) { return Measured{2.0, 0.5}; };
+    EXPECT_DOUBLE_EQ(measure.of(a).u, 0.5);
 }

@@ -312,8 +312,9 @@ const std::vector<Measure>& all_measures() {
 Measured Measure::of(const Analysis& analysis) const {
     Measured out = plain(analysis);
     if (!analysis.also.empty())
-        out.u = std::hypot(std::isfinite(out.u) ? out.u : 0.0,
-                           analysis.spread([&](const Analysis& a) { return plain(a).value; }));
+        // What is not known stays so.
+        out.u =
+            std::hypot(out.u, analysis.spread([&](const Analysis& a) { return plain(a).value; }));
     return out;
 }
 

@@ -1,33 +1,11 @@
 #pragma once
 
 #include "core/film/solve.h"
+#include "core/film/track.h"
 
-#include <functional>
 #include <optional>
 
 namespace kite::film {
-
-/// Where a point was marked over time in one view, and what lies between the marks.
-class Track {
-public:
-    void add(double t_s, const Pixel& at) {
-        t_s_.push_back(t_s);
-        at_.push_back(at);
-    }
-    bool empty() const { return t_s_.empty(); }
-
-    struct Place {
-        Pixel at;
-        double noise = 1.0;   ///< SD of the mark's share, times that of a mark
-        double bend_px = 0.0; ///< SD of what lies between the marks
-    };
-    /// Empty where the marks about that time lie too far apart.
-    std::optional<Place> at(double t_s) const;
-
-private:
-    std::vector<double> t_s_;
-    std::vector<Pixel> at_;
-};
 
 /// The unknowns of all moments together, and how well they explain the marks.
 class Bundle {
@@ -71,7 +49,8 @@ public:
     /// Of what is known beforehand and of plumb and target lines.
     Eigen::VectorXd own_residuals(const Eigen::VectorXd& g) const;
 
-    /// Least squares. With `which` empty all frames serve. Leaves the frames where they fit best.
+    /// Least squares over some of the frames, whose points it leaves where they fit best; over none
+    /// of them what is known beforehand and the lines alone decide.
     Eigen::VectorXd solve(Eigen::VectorXd g, const std::vector<std::size_t>& which);
     /// Only the points, the shared unknowns as they are.
     void solve_points(const Eigen::VectorXd& g, Frame& frame) const;

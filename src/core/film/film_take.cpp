@@ -2,6 +2,7 @@
 
 #include "core/base/missing.h"
 #include "core/base/units.h"
+#include "core/film/upright.h"
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 
@@ -46,109 +47,8 @@ constexpr double kLongestLead_s = 20.0;
 /// Frames nearer to a mark than this share of a frame are that mark.
 constexpr double kSameFrame = 0.03;
 
-constexpr std::array kLinks{Link::Belt, Link::Shoulders, Link::Arm, Link::Club};
-
 Segment segment_of(Link link) {
     return kSequence[static_cast<std::size_t>(link)];
-}
-
-const View* find_view(const Marks& marks, Side side) {
-    for (const View& view : marks.views)
-        if (view.side == side)
-            return &view;
-    return nullptr;
-}
-
-/// Where a point was first marked.
-std::optional<Pixel> early(const View& view, Point point) {
-    for (const MarkedFrame& frame : view.frames)
-        if (frame[point])
-            return frame[point];
-    return std::nullopt;
-}
-
-/// The frame of a view nearest to a moment in which the golfer has hands and club in front.
-const MarkedFrame* hands_in_front(const View& view) {
-    for (Moment moment : {Moment::Address, Moment::Impact}) {
-        const auto told = view.moments_s.find(moment);
-        if (told == view.moments_s.end() || view.frames.empty())
-            continue;
-        return &*std::min_element(view.frames.begin(), view.frames.end(),
-                                  [&](const MarkedFrame& a, const MarkedFrame& b) {
-                                      return std::abs(a.t_s - told->second) <
-                                             std::abs(b.t_s - told->second);
-                                  });
-    }
-    return view.frames.empty() ? nullptr : &view.frames.front();
-}
-
-/// Whether hands and club are below the hips in a picture from above; empty: not marked.
-std::optional<bool> is_ball_below(const View& view) {
-    const MarkedFrame* frame = hands_in_front(view);
-    if (frame == nullptr || !(*frame)[Point::BeltLead] || !(*frame)[Point::BeltTrail])
-        return std::nullopt;
-    const double hips = 0.5 * ((*frame)[Point::BeltLead]->y() + (*frame)[Point::BeltTrail]->y());
-    for (Point point : {Point::ClubHead, Point::Grip, Point::Wrist})
-        if (const auto& hands = (*frame)[point])
-            return hands->y() >= hips;
-    return std::nullopt;
-}
-
-/// Along the picture, positive to the right, as a share of the speed: how club or hands go where
-/// they are fastest. Empty where neither was marked.
-std::optional<double> swing_to_the_right(const View& view) {
-    for (Point point : {Point::ClubHead, Point::Wrist}) {
-        double fastest = 0.0;
-        double right = 0.0;
-        for (std::size_t i = 1; i < view.frames.size(); ++i) {
-            const auto& a = view.frames[i - 1][point];
-            const auto& b = view.frames[i][point];
-            if (!a || !b)
-                continue;
-            const Pixel step =
-                (*b - *a) / std::max(1e-4, view.frames[i].t_s - view.frames[i - 1].t_s);
-            if (step.norm() > fastest) {
-                fastest = step.norm();
-                right = step.x();
-            }
-        }
-        if (fastest > 0.0)
-            return right / fastest;
-    }
-    return std::nullopt;
-}
-
-/// Whether the film shows a right-hander: seen from the front the club goes to the right through
-/// the ball, from behind it stands at the right of the hips, from above it goes to the right below
-/// them. Empty: nothing tells.
-std::optional<Handedness> hand_in_film(const Marks& marks) {
-    constexpr double kClearly = 0.5;
-    if (const View* view = find_view(marks, Side::FaceOn))
-        if (const auto right = swing_to_the_right(*view); right && std::abs(*right) > kClearly)
-            return *right > 0.0 ? Handedness::Right : Handedness::Left;
-    if (const View* view = find_view(marks, Side::DownTheLine)) {
-        const auto belt_lead = early(*view, Point::BeltLead);
-        const auto belt_trail = early(*view, Point::BeltTrail);
-        for (Point point : {Point::ClubHead, Point::Grip, Point::Wrist})
-            if (const auto hands = early(*view, point); hands && belt_lead && belt_trail)
-                return hands->x() > 0.5 * (belt_lead->x() + belt_trail->x()) ? Handedness::Right
-                                                                             : Handedness::Left;
-    }
-    if (const View* view = find_view(marks, Side::Above)) {
-        const auto right = swing_to_the_right(*view);
-        const auto below = is_ball_below(*view);
-        if (right && below && std::abs(*right) > kClearly)
-            return (*right > 0.0) == *below ? Handedness::Right : Handedness::Left;
-    }
-    return std::nullopt;
-}
-
-/// From above the ball is below the golfer in the picture. Where hands and club are above the hips
-/// the picture stands on its head.
-void set_above_upright(Marks& marks) {
-    for (View& view : marks.views)
-        if (view.side == Side::Above && !is_ball_below(view).value_or(true))
-            turn_about(view);
 }
 
 /// Even times on which the take stands, and the marks' own.
@@ -308,7 +208,7 @@ private:
     }
     bool told_in(Link link, const SpaceFrame& frame) const {
         const double sd = frame.direction_sd_rad[static_cast<std::size_t>(link)];
-        const bool trunk = link == Link::Belt || link == Link::Shoulders;
+        const bool trunk = is_trunk(link);
         // From behind they swing in the line of sight; from above it does not show how high they
         // are.
         if (!trunk && (behind_alone_ || !level_))
@@ -373,11 +273,11 @@ private:
         PoseSeries& series = take.segments[segment_of(link)];
         // A single view does not see a line turn while it is square to it: nothing is made up
         // there.
-        const bool trunk = link == Link::Belt || link == Link::Shoulders;
+        const bool trunk = is_trunk(link);
         if (!trunk || marks_.views.size() > 1)
             series.longest_bridge_s = kSparse_s;
         const auto direction = on_clock(times_s_, along, clock_);
-        if (link == Link::Arm || link == Link::Club) {
+        if (!trunk) {
             series.has_roll = false;
             series.q_lab_segment = twist_free(direction);
             return;

@@ -12,8 +12,6 @@ namespace kite::film {
 
 namespace {
 
-constexpr std::array kLinks{Link::Belt, Link::Shoulders, Link::Arm, Link::Club};
-
 /// Which lab axis a picture's right and up show, and with which sign.
 struct Shown {
     int right_axis;
@@ -237,7 +235,7 @@ private:
         Eigen::MatrixXd A = Eigen::MatrixXd::Zero(n, n);
         Eigen::VectorXd b = Eigen::VectorXd::Zero(n);
         for (Link link : kLinks) {
-            const bool trunk = link == Link::Belt || link == Link::Shoulders;
+            const bool trunk = is_trunk(link);
             if (trunk && !bundle_.length_told(link))
                 continue;
             const double length_m = bundle_.length_m(g_, link);
@@ -273,7 +271,7 @@ private:
         double out = kMissing;
         double trust = 0.0;
         for (Link link : kLinks) {
-            const bool trunk = link == Link::Belt || link == Link::Shoulders;
+            const bool trunk = is_trunk(link);
             if (trunk && !bundle_.length_told(link))
                 continue;
             const auto [from, to] = ends_of(link);
@@ -357,12 +355,12 @@ private:
         }
     }
 
-    /// The greatest value of parabolas laid through 0.06 s of marks each; empty where it lies at an
-    /// end or too few were marked.
     struct Highest {
         double t_s;
         double value;
     };
+    /// The greatest value of parabolas laid through 0.06 s of marks each; empty where it lies at an
+    /// end or too few were marked.
     static std::optional<Highest> highest_of_parabolas(const std::vector<double>& t_s,
                                                        const std::vector<double>& px) {
         constexpr double kHalf_s = 0.03;
@@ -478,23 +476,9 @@ private:
         for (std::size_t v = 0; v < views_.size(); ++v)
             if (const auto told = told_s(v, Moment::Impact))
                 return *told + bundle_.offset_s(g_, v);
-        for (Point point : {Point::ClubHead, Point::Wrist, Point::ShoulderLead}) {
-            double best = 0.0;
-            double at = kMissing;
-            const auto& frames = views_[0].frames;
-            for (std::size_t i = 1; i < frames.size(); ++i) {
-                if (!frames[i][point] || !frames[i - 1][point])
-                    continue;
-                const double speed = (*frames[i][point] - *frames[i - 1][point]).norm() /
-                                     std::max(1e-4, frames[i].t_s - frames[i - 1].t_s);
-                if (speed > best) {
-                    best = speed;
-                    at = frames[i].t_s;
-                }
-            }
-            if (std::isfinite(at))
-                return at;
-        }
+        if (const auto fastest =
+                find_fastest_step(views_[0], {Point::ClubHead, Point::Wrist, Point::ShoulderLead}))
+            return fastest->t_s;
         return 0.5 * (views_[0].frames.front().t_s + views_[0].frames.back().t_s);
     }
 
@@ -537,7 +521,7 @@ private:
                 const double length_m = std::max(bundle_.length_m(g_, link), d.norm());
                 const double size = std::sqrt(std::max(0.0, length_m * length_m - d.squaredNorm()));
                 const double sign = side_of(link, axis, d, frame.t_s, widest_s, impact_s);
-                const bool trunk = link == Link::Belt || link == Link::Shoulders;
+                const bool trunk = is_trunk(link);
                 if (trunk) {
                     const double middle = 0.5 * (frame.x(a + axis) + frame.x(b + axis));
                     frame.x(a + axis) = middle - 0.5 * sign * size;
@@ -553,7 +537,7 @@ private:
 
     static double side_of(Link link, int axis, const Eigen::Vector3d& shown, double t_s,
                           double widest_s, double impact_s) {
-        const bool trunk = link == Link::Belt || link == Link::Shoulders;
+        const bool trunk = is_trunk(link);
         if (axis == 1)
             // Face-on: the trunk is closed, then open; arm and club move on a plane that rises away
             // from the ball.

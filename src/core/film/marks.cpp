@@ -47,6 +47,27 @@ void mirror_in_place(Marks& marks) {
         change_pixels(view, [&](Pixel& pixel) { pixel.x() = view.size_px.x() - pixel.x(); });
 }
 
+std::optional<FastestStep> find_fastest_step(const View& view,
+                                             std::initializer_list<Point> points) {
+    constexpr double kLeastStep_s = 1e-4;
+    for (Point point : points) {
+        std::optional<FastestStep> out;
+        for (std::size_t i = 1; i < view.frames.size(); ++i) {
+            const MarkedFrame& from = view.frames[i - 1];
+            const MarkedFrame& to = view.frames[i];
+            if (!from[point] || !to[point])
+                continue;
+            const Pixel px_s =
+                (*to[point] - *from[point]) / std::max(kLeastStep_s, to.t_s - from.t_s);
+            if (!out || px_s.norm() > out->px_s.norm())
+                out = FastestStep{to.t_s, px_s};
+        }
+        if (out)
+            return out;
+    }
+    return std::nullopt;
+}
+
 void turn_about(View& view) {
     change_pixels(view, [&](Pixel& pixel) { pixel = view.size_px - pixel; });
 }

@@ -5,6 +5,7 @@
 #include <Eigen/Core>
 
 #include <array>
+#include <initializer_list>
 #include <map>
 #include <optional>
 #include <string>
@@ -98,6 +99,14 @@ inline constexpr double kUsualMarkError_px = 2.0;
 
 /// A left-hander's marks as a right-hander's: pictures exchanged left for right.
 void mirror_in_place(Marks& marks);
+
+/// How a point moves in the picture where it is fastest from one mark to the next.
+struct FastestStep {
+    double t_s = 0.0; ///< of the later mark, on the view's clock
+    Pixel px_s = Pixel::Zero();
+};
+/// Of the first of the points that was marked twice; empty: none was.
+std::optional<FastestStep> find_fastest_step(const View& view, std::initializer_list<Point> points);
 
 /// A picture upside down, as of a phone that was hung the other way round.
 void turn_about(View& view);

@@ -17,10 +17,6 @@ using Severity = Finding::Severity;
 
 namespace {
 
-/// By so much more than the marks say cameras and lengths are unsure: lenses, sticks and lengths
-/// that are not quite what they are taken for. Set on the study's golfers (docs/accuracy.md).
-constexpr double kDrawn = 1.0;
-
 /// Draws from a standard normal distribution, the same every time; in pairs that cancel, so that
 /// their mean is what was found.
 Eigen::MatrixXd standard_draws(Eigen::Index rows) {
@@ -66,7 +62,7 @@ double direction_sd_rad(const Bundle::Frame& frame, Link link, const Eigen::Matr
     const Eigen::Vector3d d = frame.x.segment<3>(j) - frame.x.segment<3>(i);
     const Eigen::Matrix3d C = spread.block<3, 3>(i, i) + spread.block<3, 3>(j, j) -
                               spread.block<3, 3>(i, j) - spread.block<3, 3>(j, i);
-    if (link == Link::Belt || link == Link::Shoulders) {
+    if (is_trunk(link)) {
         const double level_m = std::hypot(d.x(), d.y());
         const Eigen::Vector3d across = Eigen::Vector3d(-d.y(), d.x(), 0.0) / level_m;
         return std::sqrt(std::max(0.0, across.dot(C * across))) / level_m;
@@ -110,7 +106,7 @@ SpaceFrame in_space(const Bundle& bundle, const Eigen::VectorXd& g, const Bundle
         out.at_m[frame.points[i]] = frame.x.segment<3>(at);
         out.drawn_m[frame.points[i]] = moved.middleRows<3>(at).colwise() + frame.x.segment<3>(at);
     }
-    for (Link link : {Link::Belt, Link::Shoulders, Link::Arm, Link::Club})
+    for (Link link : kLinks)
         out.direction_sd_rad[static_cast<std::size_t>(link)] =
             bundle.hidden_axis() >= 0 || shows_all_axes(bundle, frame, link)
                 ? direction_sd_rad(frame, link, spread)
@@ -161,14 +157,14 @@ Outcome<Solution> solve(const Marks& marks) {
     result.mark_error_px = worse * bundle.error_px();
     const Eigen::MatrixXd covariance = worse * worse * shared;
     const Eigen::LLT<Eigen::MatrixXd> root(covariance);
-    const Eigen::MatrixXd draws = root.matrixL() * (kDrawn * standard_draws(g.size()));
+    const Eigen::MatrixXd draws = root.matrixL() * standard_draws(g.size());
     for (std::size_t v = 0; v < marks.views.size(); ++v) {
         result.cameras.push_back(bundle.camera(g, v));
         result.offset_s.push_back(bundle.offset_s(g, v));
         result.offset_u_s.push_back(
             v == 0 ? 0.0 : std::sqrt(covariance(bundle.offset_index(v), bundle.offset_index(v))));
     }
-    for (Link link : {Link::Belt, Link::Shoulders, Link::Arm, Link::Club})
+    for (Link link : kLinks)
         result.length_m[static_cast<std::size_t>(link)] = bundle.length_m(g, link);
     for (const Bundle::Frame& frame : bundle.frames())
         result.frames.push_back(in_space(bundle, g, frame, draws, worse));

@@ -26,7 +26,11 @@ struct SpaceFrame {
 
 /// Pairs of points with a constant distance, from one to the other.
 enum class Link { Belt, Shoulders, Arm, Club };
+inline constexpr std::array kLinks{Link::Belt, Link::Shoulders, Link::Arm, Link::Club};
 std::pair<Point, Point> ends_of(Link link);
+inline bool is_trunk(Link link) {
+    return link == Link::Belt || link == Link::Shoulders;
+}
 
 /// Cameras and points in space that explain the marks.
 struct Solution {

@@ -65,9 +65,7 @@ GolferPanel::GolferPanel(QWidget* parent) : QWidget(parent) {
                 {tr("less strain"), "strain"}});
     add_text(grid, "height_m", tr("Height, m"), positive);
     add_text(grid, "mass_kg", tr("Mass, kg"), positive);
-    add_text(
-        grid, "clubs", tr("Clubs, m"), [](const QString& words) { return clubs_from(words); },
-        [](const Row& kept) { return clubs_in_words(kept); });
+    add_text(grid, "clubs", tr("Clubs, m"), clubs_from, clubs_in_words);
     const QString how = tr("Kind, name and length in metres, with a semicolon between clubs: "
                            "driver 1.15; iron seven 0.94");
     findChild<QLineEdit*>(QStringLiteral("clubs"))->setToolTip(how);

@@ -1,0 +1,91 @@
+#include "core/film/upright.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kite::film {
+
+namespace {
+
+const View* find_view(const Marks& marks, Side side) {
+    for (const View& view : marks.views)
+        if (view.side == side)
+            return &view;
+    return nullptr;
+}
+
+/// Where a point was first marked.
+std::optional<Pixel> early(const View& view, Point point) {
+    for (const MarkedFrame& frame : view.frames)
+        if (frame[point])
+            return frame[point];
+    return std::nullopt;
+}
+
+/// The frame of a view nearest to a moment in which the golfer has hands and club in front.
+const MarkedFrame* hands_in_front(const View& view) {
+    for (Moment moment : {Moment::Address, Moment::Impact}) {
+        const auto told = view.moments_s.find(moment);
+        if (told == view.moments_s.end() || view.frames.empty())
+            continue;
+        return &*std::min_element(view.frames.begin(), view.frames.end(),
+                                  [&](const MarkedFrame& a, const MarkedFrame& b) {
+                                      return std::abs(a.t_s - told->second) <
+                                             std::abs(b.t_s - told->second);
+                                  });
+    }
+    return view.frames.empty() ? nullptr : &view.frames.front();
+}
+
+/// Whether hands and club are below the hips in a picture from above; empty: not marked.
+std::optional<bool> is_ball_below(const View& view) {
+    const MarkedFrame* frame = hands_in_front(view);
+    if (frame == nullptr || !(*frame)[Point::BeltLead] || !(*frame)[Point::BeltTrail])
+        return std::nullopt;
+    const double hips = 0.5 * ((*frame)[Point::BeltLead]->y() + (*frame)[Point::BeltTrail]->y());
+    for (Point point : {Point::ClubHead, Point::Grip, Point::Wrist})
+        if (const auto& hands = (*frame)[point])
+            return hands->y() >= hips;
+    return std::nullopt;
+}
+
+/// Along the picture, positive to the right, as a share of the speed: how club or hands go where
+/// they are fastest. Empty where neither was marked.
+std::optional<double> swing_to_the_right(const View& view) {
+    const auto fastest = find_fastest_step(view, {Point::ClubHead, Point::Wrist});
+    if (!fastest || !(fastest->px_s.norm() > 0.0))
+        return std::nullopt;
+    return fastest->px_s.x() / fastest->px_s.norm();
+}
+
+} // namespace
+
+std::optional<Handedness> hand_in_film(const Marks& marks) {
+    constexpr double kClearly = 0.5;
+    if (const View* view = find_view(marks, Side::FaceOn))
+        if (const auto right = swing_to_the_right(*view); right && std::abs(*right) > kClearly)
+            return *right > 0.0 ? Handedness::Right : Handedness::Left;
+    if (const View* view = find_view(marks, Side::DownTheLine)) {
+        const auto belt_lead = early(*view, Point::BeltLead);
+        const auto belt_trail = early(*view, Point::BeltTrail);
+        for (Point point : {Point::ClubHead, Point::Grip, Point::Wrist})
+            if (const auto hands = early(*view, point); hands && belt_lead && belt_trail)
+                return hands->x() > 0.5 * (belt_lead->x() + belt_trail->x()) ? Handedness::Right
+                                                                             : Handedness::Left;
+    }
+    if (const View* view = find_view(marks, Side::Above)) {
+        const auto right = swing_to_the_right(*view);
+        const auto below = is_ball_below(*view);
+        if (right && below && std::abs(*right) > kClearly)
+            return (*right > 0.0) == *below ? Handedness::Right : Handedness::Left;
+    }
+    return std::nullopt;
+}
+
+void set_above_upright(Marks& marks) {
+    for (View& view : marks.views)
+        if (view.side == Side::Above && !is_ball_below(view).value_or(true))
+            turn_about(view);
+}
+
+} // namespace kite::film
