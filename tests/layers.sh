@@ -26,18 +26,24 @@ may core/reading core/
 may core/sets core/
 may formats core/ formats/
 may simulate core/ simulate/
+may film core/ simulate/ film/
 may store core/ formats/ store/
 may report core/ report/
 may paper core/ report/ paper/
-may cli core/ formats/ simulate/ store/measured store/record store/told report/ paper/pdf_module cli/
+may cli core/ film/ formats/ simulate/ store/measured store/record store/told report/ paper/pdf_module cli/
 may app/theme core/ report/drawing paper/ app/theme/
-may app/session core/ formats/ store/measured store/record store/told report/ app/theme/ app/session/
+may app/session core/ film/ formats/ store/measured store/record store/told report/ app/theme/ app/session/
 may app/charts core/ report/ paper/ app/theme/ app/session/ app/charts/
 may app/widgets core/ report/drawing paper/ app/theme/ app/session/ app/widgets/
 may app/shell core/ app/theme/ app/widgets/ app/shell/
 # No Qt in what computes, reads and writes.
-if grep -rnE '#include <Q[A-Z]' src/core src/formats src/simulate src/report src/cli; then
+if grep -rnE '#include <Q[A-Z]' src/core src/film src/formats src/simulate src/report src/cli; then
     echo "no Qt belongs there"
+    found=1
+fi
+# FFmpeg and OpenCV are known in one place.
+if grep -rnE '#include <(opencv2|libav|libsw)' src --include='*.h' --include='*.cpp' | grep -v '^src/film/'; then
+    echo "film belongs to src/film"
     found=1
 fi
 exit $found

@@ -1,5 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/commands.h"
+#include "film/render/film_writer.h"
 #include "formats/c3d/c3d.h"
 #include "formats/film/film_json.h"
 #include "formats/pose_csv/pose_csv.h"
@@ -27,17 +28,67 @@ struct Arguments {
     double noise_mm = 0.0;
     std::vector<std::string> views{"face-on", "down-the-line"};
     double mark_error_px = film::kUsualMarkError_px;
+    bool film = false;
+    int film_height_px = 1920;
+    double blur_ms = 1.0;
+    double grain = 3.0;
+    double stored_rate_hz = 0.0; ///< 0: as it is filmed
+    int turned_deg = 0;
+    bool silent = false;
 };
 
-/// Marks as an instructor makes them.
-std::string marks_in_film(const simulate::SwingParameters& parameters, const Arguments& arguments) {
+/// Phones as they usually stand, with what was asked of their pictures.
+simulate::FilmSetup phones(const Arguments& arguments) {
     std::vector<film::Side> sides;
     for (const std::string& name : arguments.views)
         sides.push_back(*film::find_side(name));
-    simulate::FilmSetup setup = simulate::usual_phones(sides, parameters.rate_hz);
+    simulate::FilmSetup setup = simulate::usual_phones(sides, arguments.rate_hz);
     setup.seed = arguments.seed;
     setup.mark_error_px = arguments.mark_error_px;
-    return formats::write_film_marks(simulate::mark_film(simulate::SwingModel(parameters), setup));
+    for (simulate::FilmCamera& camera : setup.cameras) {
+        const double smaller = arguments.film_height_px / camera.size_px.y();
+        // Encoders take even numbers.
+        camera.size_px = 2.0 * (0.5 * smaller * camera.size_px).array().round().matrix();
+        camera.focal_px *= smaller;
+        camera.blur_s = arguments.film ? 1e-3 * arguments.blur_ms : 0.0;
+    }
+    return setup;
+}
+
+/// The film of every view beside the marks, which name it.
+std::vector<Finding> write_films(const std::filesystem::path& path,
+                                 const simulate::SwingModel& model,
+                                 const simulate::FilmSetup& setup, const Arguments& arguments,
+                                 film::Marks& marks) {
+    // NAME.film.json beside NAME-face-on.mp4.
+    const std::string stem = path.stem().stem().string();
+    for (std::size_t i = 0; i < setup.cameras.size(); ++i) {
+        film::View& view = marks.views[i];
+        view.film = stem + "-" + std::string(film::key_of(view.side)) + ".mp4";
+        film::FilmLook look;
+        look.grain = arguments.grain;
+        look.with_sound = !arguments.silent;
+        look.stored.turned_deg = arguments.turned_deg;
+        look.stored.stored_rate_hz =
+            arguments.stored_rate_hz > 0.0 ? arguments.stored_rate_hz : arguments.rate_hz;
+        const std::vector<Finding> findings =
+            film::film_swing(path.parent_path() / view.film, model, setup, setup.cameras[i], look);
+        if (has_errors(findings))
+            return findings;
+    }
+    return {};
+}
+
+/// Marks as an instructor makes them, and the film where it is wanted.
+std::string marks_in_film(const std::filesystem::path& path,
+                          const simulate::SwingParameters& parameters, const Arguments& arguments,
+                          std::vector<Finding>& findings) {
+    const simulate::SwingModel model(parameters);
+    const simulate::FilmSetup setup = phones(arguments);
+    film::Marks marks = simulate::mark_film(model, setup);
+    if (arguments.film)
+        findings = write_films(path, model, setup, arguments, marks);
+    return formats::write_film_marks(marks);
 }
 
 int run_simulate(const Arguments& arguments) {
@@ -71,14 +122,18 @@ int run_simulate(const Arguments& arguments) {
         }
     }
 
+    if (arguments.film && extension != ".json")
+        throw CLI::ValidationError("--film", "film goes with marks: OUT must end in .film.json");
     std::string bytes;
+    std::vector<Finding> findings;
     if (extension == ".c3d")
         bytes = formats::write_c3d(simulate::make_markers(parameters)).value;
     else if (extension == ".json")
-        bytes = marks_in_film(parameters, arguments);
+        bytes = marks_in_film(path, parameters, arguments, findings);
     else
         bytes = formats::write_pose_csv(simulate::make_take(parameters));
-    const std::vector<Finding> findings = formats::write_bytes(path, bytes);
+    if (!has_errors(findings))
+        findings = formats::write_bytes(path, bytes);
     for (const Finding& finding : findings)
         std::cerr << formats::text_of(path, finding) << "\n";
     return has_errors(findings) ? kSomeFailed : kDone;
@@ -122,6 +177,26 @@ void add_simulate(CLI::App& app, std::function<int()>& run) {
                      "Error of the marks in film, standard deviation a coordinate")
         ->check(CLI::Range(0.0, 50.0))
         ->capture_default_str();
+    command->add_flag("--film", arguments->film,
+                      "Write the film of every view too (.mp4 beside the marks)");
+    command->add_option("--film-height", arguments->film_height_px, "Of its pictures, pixels")
+        ->check(CLI::Range(120, 3840))
+        ->capture_default_str();
+    command->add_option("--blur-ms", arguments->blur_ms, "How long its shutter is open")
+        ->check(CLI::Range(0.0, 20.0))
+        ->capture_default_str();
+    command->add_option("--grain", arguments->grain, "Of its pictures, of 255")
+        ->check(CLI::Range(0.0, 60.0))
+        ->capture_default_str();
+    command
+        ->add_option("--stored-rate", arguments->stored_rate_hz,
+                     "Pictures a second that it plays at: slow motion; else as filmed")
+        ->check(CLI::Range(5.0, 1000.0));
+    command
+        ->add_option("--turned", arguments->turned_deg,
+                     "Stored lying, with a note to turn it clockwise")
+        ->check(CLI::IsMember({0, 90, 180, 270}));
+    command->add_flag("--silent", arguments->silent, "Without a sound track");
     command->callback(
         [arguments, &run] { run = [arguments] { return run_simulate(*arguments); }; });
 }

@@ -1,6 +1,6 @@
 #include "simulate/film_marks.h"
 
-#include "core/base/units.h"
+#include "simulate/lens.h"
 #include "simulate/truth.h"
 
 #include <cmath>
@@ -11,62 +11,6 @@ namespace {
 
 using Eigen::Vector2d;
 using Eigen::Vector3d;
-
-/// A camera by where it is and the point that it looks at: worked out apart from the one that reads
-/// the marks.
-class Lens {
-public:
-    explicit Lens(const FilmCamera& c) : focal_px_(c.focal_px), middle_px_(0.5 * c.size_px) {
-        const Vector3d hips(0.0, 0.0, kHips_m);
-        const double beside = rad_from_deg(c.beside_deg);
-        Vector3d top(0.0, 0.0, 1.0);
-        if (c.side == film::Side::Above) {
-            at_m_ = hips + c.distance_m * Vector3d(0.0, std::sin(beside), std::cos(beside));
-            top = Vector3d(0.0, 1.0, 0.0);
-        } else {
-            // Measured from where the golfer looks, or from where the ball goes.
-            const double from = c.side == film::Side::FaceOn ? -90.0 : 180.0;
-            const double angle = rad_from_deg(from) + beside;
-            at_m_ = Vector3d(c.distance_m * std::cos(angle), c.distance_m * std::sin(angle),
-                             c.height_m);
-        }
-        Vector3d forward = hips - at_m_;
-        // Held level: a phone on a stand looks along the floor unless it nods.
-        if (c.side != film::Side::Above)
-            forward.z() = 0.0;
-        forward.normalize();
-        Vector3d right = forward.cross(top).normalized();
-        Vector3d up = right.cross(forward);
-        const auto turn = [](Vector3d& a, Vector3d& b, double by_deg) {
-            const double by = rad_from_deg(by_deg);
-            const Vector3d kept = a;
-            a = std::cos(by) * a + std::sin(by) * b;
-            b = std::cos(by) * b - std::sin(by) * kept;
-        };
-        turn(forward, right, c.pan_deg);
-        turn(forward, up, c.nod_deg);
-        turn(right, up, c.lean_deg);
-        right_ = right;
-        up_ = up;
-        forward_ = forward;
-    }
-
-    Vector2d see(const Vector3d& p_m) const {
-        const Vector3d d = p_m - at_m_;
-        const double per_m = focal_px_ / d.dot(forward_);
-        return middle_px_ + per_m * Vector2d(d.dot(right_), -d.dot(up_));
-    }
-
-    static constexpr double kHips_m = 0.95;
-
-private:
-    double focal_px_;
-    Vector2d middle_px_;
-    Vector3d at_m_;
-    Vector3d right_;
-    Vector3d up_;
-    Vector3d forward_;
-};
 
 /// Frames that are marked, by their number.
 std::vector<int> marked_frames(const FilmCamera& camera, const FilmTimes& times,
