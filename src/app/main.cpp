@@ -17,6 +17,22 @@ namespace {
 using namespace kite;
 using namespace kite::app;
 
+/// The picture, once layout and charts have settled and nothing goes on in the background.
+void shoot_when_still(ShellWindow& window, const QString& file) {
+    constexpr int kSettle_ms = 300;
+    QTimer::singleShot(kSettle_ms, &window, [&window, file] {
+        if (!window.jobs().is_idle()) {
+            shoot_when_still(window, file);
+            return;
+        }
+        const bool ok = window.grab().save(file);
+        if (!ok)
+            std::fprintf(stderr, "%s: the picture cannot be written; check its folder.\n",
+                         qPrintable(file));
+        QCoreApplication::exit(ok ? 0 : 1);
+    });
+}
+
 /// Waits until every file is analysed, then writes the picture and ends the program.
 void take_picture(ShellWindow& window, const QString& file, int row, const QString& moment,
                   const QString& commands) {
@@ -30,14 +46,7 @@ void take_picture(ShellWindow& window, const QString& file, int row, const QStri
         for (Moment m : kAllMoments)
             if (moment == QLatin1String(key_of(m).data()) && shown.has_swing())
                 shown.set_cursor_s(shown.swing()->analysis.moments.time_s(m));
-        // Once more through the event loop, so that layout and charts have settled.
-        QTimer::singleShot(300, &window, [&window, file] {
-            const bool ok = window.grab().save(file);
-            if (!ok)
-                std::fprintf(stderr, "%s: the picture cannot be written; check its folder.\n",
-                             qPrintable(file));
-            QCoreApplication::exit(ok ? 0 : 1);
-        });
+        shoot_when_still(window, file);
     };
     if (window.jobs().is_idle())
         QTimer::singleShot(0, &window, write);

@@ -2,6 +2,7 @@
 // Usage: kite-hinge-make-demo FOLDER. The same swings come out every time.
 
 #include "core/base/units.h"
+#include "film/render/film_writer.h"
 #include "formats/c3d/c3d.h"
 #include "formats/film/film_json.h"
 #include "formats/json/lesson_json.h"
@@ -133,19 +134,54 @@ bool make_earlier(const std::filesystem::path& folder) {
     return save(folder / "lesson.json", formats::write_lesson(lesson)) && ok;
 }
 
-/// What was marked in the film of one swing, by two phones and by one of them.
+/// Film of one swing by two phones and by one of them with what was marked in it, and film in slow
+/// motion that is still to be marked. Small: half the pixels of a phone.
 bool make_film(const std::filesystem::path& folder) {
     std::error_code error;
     std::filesystem::create_directories(folder, error);
+    const auto phones = [](const std::vector<film::Side>& sides) {
+        simulate::FilmSetup setup = simulate::usual_phones(sides, 240.0);
+        setup.mark_error_px = 1.0;
+        for (simulate::FilmCamera& camera : setup.cameras) {
+            camera.size_px /= 2.0;
+            camera.focal_px /= 1.75; // the golfer as large as hands and club allow
+            camera.blur_s = 0.0005;
+        }
+        return setup;
+    };
+    const auto film = [&](const std::string& name, const simulate::SwingModel& model,
+                          const simulate::FilmSetup& setup, const simulate::FilmCamera& camera,
+                          double stored_hz) {
+        film::FilmLook look;
+        look.grain = 2.0;
+        look.stored.quality = 42;
+        look.stored.stored_rate_hz = stored_hz;
+        return film::film_swing(folder / name, model, setup, camera, look).empty();
+    };
     simulate::SwingParameters parameters = simulate::typical_swing(ClubKind::Iron);
     simulate::plant(parameters, "upper-body-first", 1.0);
+    parameters.lead_in_s = 0.4;
+    parameters.follow_s = 0.4;
     const simulate::SwingModel model(parameters);
-    const auto write = [&](const char* name, const std::vector<film::Side>& sides) {
-        return save(folder / name, formats::write_film_marks(simulate::mark_film(
-                                       model, simulate::usual_phones(sides, 240.0))));
-    };
-    const bool two = write("two-phones.film.json", {film::Side::FaceOn, film::Side::DownTheLine});
-    return write("one-phone.film.json", {film::Side::FaceOn}) && two;
+    const simulate::FilmSetup both = phones({film::Side::FaceOn, film::Side::DownTheLine});
+    film::Marks marks = simulate::mark_film(model, both);
+    bool ok = true;
+    for (std::size_t i = 0; i < both.cameras.size(); ++i) {
+        marks.views[i].film = std::string(film::key_of(marks.views[i].side)) + ".mp4";
+        ok = film(marks.views[i].film, model, both, both.cameras[i], 240.0) && ok;
+    }
+    ok = save(folder / "two-phones.film.json", formats::write_film_marks(marks)) && ok;
+    marks.views.pop_back();
+    ok = save(folder / "one-phone.film.json", formats::write_film_marks(marks)) && ok;
+
+    parameters = simulate::typical_swing(ClubKind::Iron);
+    simulate::plant(parameters, "slide", 1.0);
+    parameters.lead_in_s = 0.4;
+    parameters.follow_s = 0.4;
+    const simulate::FilmSetup one = phones({film::Side::FaceOn});
+    return film("to-be-marked.mp4", simulate::SwingModel(parameters), one, one.cameras.front(),
+                30.0) &&
+           ok;
 }
 
 } // namespace

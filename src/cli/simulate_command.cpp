@@ -50,6 +50,8 @@ simulate::FilmSetup phones(const Arguments& arguments) {
         // Encoders take even numbers.
         camera.size_px = 2.0 * (0.5 * smaller * camera.size_px).array().round().matrix();
         camera.focal_px *= smaller;
+        if (arguments.film)
+            camera.focal_px *= 0.85; // the club stays inside
         camera.blur_s = arguments.film ? 1e-3 * arguments.blur_ms : 0.0;
     }
     return setup;

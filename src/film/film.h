@@ -51,6 +51,9 @@ public:
     /// The same picture however it is come to: forwards, backwards or out of nowhere. Null: it is
     /// damaged; `problem()` says how.
     virtual SharedPicture picture(std::size_t number) = 0;
+    /// Decodes at most so many pictures on the way to one, so that others can be shown meanwhile;
+    /// true: it is at hand, or cannot be had.
+    virtual bool prepare(std::size_t number, int pictures) = 0;
     /// Whether the picture is at hand without decoding others first.
     virtual bool is_near(std::size_t number) const = 0;
     virtual std::size_t cache_bytes() const = 0;

@@ -98,6 +98,10 @@ public:
         }
         return out;
     }
+    bool prepare(std::size_t number, int /*pictures*/) override {
+        picture(number);
+        return true;
+    }
     bool is_near(std::size_t number) const override { return cache_.count(number) > 0; }
     std::size_t cache_bytes() const override { return bytes_; }
 

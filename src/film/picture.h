@@ -24,6 +24,7 @@ struct GreyPicture {
 
     bool empty() const { return grey.empty(); }
 };
-GreyPicture grey_of(const Picture& picture);
+/// `times` smaller, whole pixels together.
+GreyPicture grey_of(const Picture& picture, int times = 1);
 
 } // namespace kite::film

@@ -122,17 +122,25 @@ SharedPicture Upright::show(const AVFrame& frame, AVRational pixel_shape, int tu
     return out;
 }
 
-GreyPicture grey_of(const Picture& picture) {
+GreyPicture grey_of(const Picture& picture, int times) {
     GreyPicture out;
-    out.width_px = picture.width_px;
-    out.height_px = picture.height_px;
-    out.grey.resize(picture.bgra.size() / 4);
+    out.width_px = picture.width_px / std::max(1, times);
+    out.height_px = picture.height_px / std::max(1, times);
+    out.grey.resize(static_cast<std::size_t>(out.width_px) *
+                    static_cast<std::size_t>(out.height_px));
     if (out.empty())
         return out;
     const cv::Mat colours(picture.height_px, picture.width_px, CV_8UC4,
                           const_cast<std::uint8_t*>(picture.bgra.data())); // only read
-    cv::Mat grey(picture.height_px, picture.width_px, CV_8UC1, out.grey.data());
-    cv::cvtColor(colours, grey, cv::COLOR_BGRA2GRAY);
+    cv::Mat grey(out.height_px, out.width_px, CV_8UC1, out.grey.data());
+    if (times <= 1) {
+        cv::cvtColor(colours, grey, cv::COLOR_BGRA2GRAY);
+        return out;
+    }
+    cv::Mat whole;
+    cv::cvtColor(colours(cv::Rect(0, 0, out.width_px * times, out.height_px * times)), whole,
+                 cv::COLOR_BGRA2GRAY);
+    cv::resize(whole, grey, grey.size(), 0.0, 0.0, cv::INTER_AREA);
     return out;
 }
 

@@ -105,6 +105,31 @@ public:
         return out;
     }
 
+    bool prepare(std::size_t number, int pictures) override {
+        if (number >= listed_.size() || is_near(number))
+            return true;
+        const std::int64_t wanted = listed_[number].pts;
+        if (preparing_ != wanted) {
+            seek(number);
+            preparing_ = wanted;
+        }
+        for (int i = 0; i < pictures; ++i) {
+            if (!decode_one()) {
+                preparing_ = AV_NOPTS_VALUE;
+                next_ = 0;
+                return true;
+            }
+            const std::int64_t pts = time_of(*frame_);
+            keep(pts, number);
+            if (pts >= wanted) {
+                next_ = after(pts);
+                preparing_ = AV_NOPTS_VALUE;
+                return true;
+            }
+        }
+        return false;
+    }
+
     bool is_near(std::size_t number) const override {
         return number < listed_.size() && cache_.count(listed_[number].pts) > 0;
     }
@@ -237,6 +262,7 @@ private:
     /// Decodes from where it stands, or from the nearest picture that stands alone.
     bool fetch(std::size_t number) {
         const std::int64_t wanted = listed_[number].pts;
+        preparing_ = AV_NOPTS_VALUE;
         // A little ahead of where the decoder is: on from there.
         constexpr std::size_t kAhead = 48;
         const bool ahead = next_ > 0 && number >= next_ && number < next_ + kAhead;
@@ -264,6 +290,14 @@ private:
             rewind();
     }
 
+    /// The number of the first picture later than this.
+    std::size_t after(std::int64_t pts) const {
+        const auto at =
+            std::upper_bound(listed_.begin(), listed_.end(), pts,
+                             [](std::int64_t value, const Listed& one) { return value < one.pts; });
+        return static_cast<std::size_t>(at - listed_.begin());
+    }
+
     bool run_to(std::int64_t wanted, std::size_t number) {
         bool found = false;
         while (decode_one()) {
@@ -271,10 +305,7 @@ private:
             keep(pts, number);
             found = found || pts == wanted;
             if (pts >= wanted) {
-                const auto at = std::upper_bound(
-                    listed_.begin(), listed_.end(), pts,
-                    [](std::int64_t value, const Listed& one) { return value < one.pts; });
-                next_ = static_cast<std::size_t>(at - listed_.begin());
+                next_ = after(pts);
                 return found;
             }
         }
@@ -311,7 +342,8 @@ private:
     std::vector<Listed> listed_; ///< in order of time
     std::map<std::int64_t, Owned<AVFrame>> cache_;
     std::size_t bytes_ = 0;
-    std::size_t next_ = 0; ///< number of the picture that comes next; 0: unknown
+    std::size_t next_ = 0;                    ///< number of the picture that comes next; 0: unknown
+    std::int64_t preparing_ = AV_NOPTS_VALUE; ///< what the decoder is on its way to
     bool ended_ = false;
     bool by_decoding_ = false; ///< the container does not list times, or lists them wrongly
     std::string path_;

@@ -25,7 +25,7 @@ struct FilmedSwing {
         : setup(simulate::usual_phones({film::Side::FaceOn}, 240.0)), path(folder.path(name)) {
         simulate::FilmCamera& camera = setup.cameras.front();
         camera.size_px = {360.0, 640.0};
-        camera.focal_px /= 2.0; // the golfer fills the picture
+        camera.focal_px /= 2.4; // as large as hands and club allow
         camera.blur_s = 0.0005;
         film::FilmLook look;
         if (change)

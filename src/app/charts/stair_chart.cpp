@@ -15,6 +15,7 @@
 
 namespace kite::app {
 
+using report::landing_deg_s;
 using report::stair_of_peaks;
 using report::stair_of_reversals;
 using report::StairStep;
@@ -418,9 +419,8 @@ void StairChart::paint_overlay(QCPPainter* painter) const {
         QRectF(lanes().front()->rect().topLeft(), lanes().back()->rect().bottomRight()));
     QPolygonF stair;
     for (const StairStep& step : stair_of_peaks(overlay()->analysis.sequence, overlay()->reading)) {
-        const auto* part = overlay()->analysis.sequence.find(step.segment);
         const QPointF at(pixel_of(state()->overlay_clock().shown_of(step.t_s)),
-                         y_pixel(step.segment, part->peak_deg_s));
+                         y_pixel(step.segment, landing_deg_s(overlay()->analysis, step.segment)));
         if (!stair.isEmpty())
             stair << QPointF(at.x(), stair.last().y());
         stair << at;
@@ -473,8 +473,8 @@ void StairChart::paint_peaks(QCPPainter* painter) const {
     const std::vector<StairStep> steps =
         stair_of_peaks(swing()->analysis.sequence, swing()->reading);
     const auto place = [&](const StairStep& step) {
-        const auto* part = swing()->analysis.sequence.find(step.segment);
-        return QPointF(pixel_of(step.t_s), y_pixel(step.segment, part->peak_deg_s));
+        return QPointF(pixel_of(step.t_s),
+                       y_pixel(step.segment, landing_deg_s(swing()->analysis, step.segment)));
     };
     painter->save();
     painter->setClipRect(QRectF(lanes().front()->rect().topLeft(),

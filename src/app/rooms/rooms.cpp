@@ -2,6 +2,7 @@
 
 #include "app/rooms/bench/bench_room.h"
 #include "app/rooms/compare/compare_room.h"
+#include "app/rooms/film/film_room.h"
 #include "app/rooms/golfer/golfer_room.h"
 #include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/practice/practice_room.h"
@@ -22,6 +23,7 @@ void furnish_rooms(ShellWindow& window, const QString& record) {
     window.add_room(std::make_unique<PracticeRoom>(window, desk));
     window.add_room(std::make_unique<ReferencesRoom>(window, desk));
     window.add_room(std::make_unique<LessonRoom>(window, desk));
+    window.add_room(std::make_unique<FilmRoom>(window, desk));
     window.add_room(std::make_unique<CompareRoom>(window, desk));
     window.add_room(std::make_unique<GolferRoom>(window, desk));
     window.add_room(std::make_unique<ReportRoom>(window, desk));

@@ -49,12 +49,22 @@ void Desk::know_golfer(const store::Row& golfer) {
                 limits_.push_back(limit.get<std::string>());
 }
 
-QString Desk::shown_in_record() {
+int Desk::shown_row() const {
     const SwingListModel* swings = lesson_.swings();
     for (int row = 0; row < swings->rowCount(); ++row)
         if (shown_.has_swing() && swings->swing(row) == shown_.swing())
-            return swings->record_id_of(swings->id_of(row));
-    return {};
+            return row;
+    return -1;
+}
+
+QString Desk::shown_in_record() {
+    const int row = shown_row();
+    return row < 0 ? QString() : lesson_.swings()->record_id_of(lesson_.swings()->id_of(row));
+}
+
+QString Desk::shown_file() {
+    const int row = shown_row();
+    return row < 0 ? QString() : lesson_.swings()->request(row).path;
 }
 
 QString Desk::golfer_meant() const {

@@ -47,6 +47,8 @@ public:
 
     /// The id in the record of the swing that is looked at; empty: it is not kept.
     QString shown_in_record();
+    /// Its file; empty: there is none.
+    QString shown_file();
 
     /// Somebody wants to see why a fault was found.
     void ask_why(const QString& fault) { emit why_asked(fault); }
@@ -69,6 +71,7 @@ signals:
     void compare_asked(const std::vector<int>& first, const std::vector<int>& second);
 
 private:
+    int shown_row() const; ///< -1: none
     std::vector<int> rows_of(const std::vector<SwingRequest>& requests);
     void keep_earlier();
 

@@ -11,6 +11,7 @@ namespace {
 
 constexpr double kBeforeTop_s = 0.12;
 constexpr double kAfterImpact_s = 0.10;
+constexpr double kAddress_s = 0.1; ///< about address, where pictures count for it
 constexpr int kOfAddress = 3;
 constexpr int kOfBackswing = 8;
 constexpr double kShortestDown_s = 0.15;
@@ -52,15 +53,28 @@ MarkingPlan plan_marking(const View& view, const std::vector<double>& real_s) {
     const std::size_t dense = nearest(real_s, *top_s - kBeforeTop_s);
     const std::size_t last = nearest(real_s, *impact_s + kAfterImpact_s);
     if (const auto address_s = moment_of(view, Moment::Address); address_s && *address_s < *top_s) {
+        // Pictures that somebody chose already count; the rest is spread evenly.
         const std::size_t first = nearest(real_s, *address_s);
-        for (std::size_t i = first; i < std::min(first + kOfAddress, dense); ++i)
-            out.pictures.push_back(i);
-        const std::size_t from = out.pictures.empty() ? first : out.pictures.back();
-        for (std::size_t i = 1; i <= kOfBackswing && dense > from; ++i) {
-            const std::size_t at = from + (dense - from) * i / (kOfBackswing + 1);
-            if (at > from && (out.pictures.empty() || at > out.pictures.back()) && at < dense)
-                out.pictures.push_back(at);
-        }
+        const std::size_t still = std::min(first + kOfAddress, dense);
+        std::vector<std::size_t> chosen;
+        for (const MarkedFrame& frame : view.frames)
+            if (const std::size_t at = nearest(real_s, frame.t_s); at < dense)
+                chosen.push_back(at);
+        const auto near_address = std::count_if(chosen.begin(), chosen.end(), [&](std::size_t at) {
+            return std::abs(real_s[at] - *address_s) < kAddress_s;
+        });
+        out.pictures = chosen;
+        if (near_address < kOfAddress)
+            for (std::size_t i = first; i < still; ++i)
+                out.pictures.push_back(i);
+        if (static_cast<int>(chosen.size()) - near_address < kOfBackswing)
+            for (std::size_t i = 1; i <= kOfBackswing && dense > still; ++i)
+                out.pictures.push_back(still + (dense - still) * i / (kOfBackswing + 1));
+        std::sort(out.pictures.begin(), out.pictures.end());
+        out.pictures.erase(std::unique(out.pictures.begin(), out.pictures.end()),
+                           out.pictures.end());
+        while (!out.pictures.empty() && out.pictures.back() >= dense)
+            out.pictures.pop_back();
     }
     for (std::size_t i = dense; i <= last; ++i)
         out.pictures.push_back(i);

@@ -49,10 +49,29 @@ std::optional<bool> is_ball_below(const View& view) {
     return std::nullopt;
 }
 
-/// Along the picture, positive to the right, as a share of the speed: how club or hands go where
-/// they are fastest. Empty where neither was marked.
+/// Along the picture, positive to the right, as a share of the way: how the hands go, where they
+/// are fast counting most; of a club that leaves the picture half of its way is not seen. Where no
+/// hands were marked, how the club goes where it is fastest. Empty: neither was marked.
 std::optional<double> swing_to_the_right(const View& view) {
-    const auto fastest = find_fastest_step(view, {Point::ClubHead, Point::Wrist});
+    constexpr double kLongest_s = 0.05; ///< from one mark to the next
+    for (const Point point : {Point::Grip, Point::Wrist}) {
+        double right = 0.0;
+        double all = 0.0;
+        for (std::size_t i = 1; i < view.frames.size(); ++i) {
+            const MarkedFrame& from = view.frames[i - 1];
+            const MarkedFrame& to = view.frames[i];
+            const double lasts_s = to.t_s - from.t_s;
+            if (!from[point] || !to[point] || !(lasts_s > 0.0) || lasts_s > kLongest_s)
+                continue;
+            const Pixel way = *to[point] - *from[point];
+            const double weight = way.squaredNorm() / (lasts_s * lasts_s);
+            right += way.x() * weight;
+            all += way.norm() * weight;
+        }
+        if (all > 0.0)
+            return right / all;
+    }
+    const auto fastest = find_fastest_step(view, {Point::ClubHead});
     if (!fastest || !(fastest->px_s.norm() > 0.0))
         return std::nullopt;
     return fastest->px_s.x() / fastest->px_s.norm();

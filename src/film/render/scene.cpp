@@ -75,14 +75,19 @@ struct Scene::Parts {
         for (int y = 0; y < size.height; ++y) {
             const double share = static_cast<double>(y) / size.height;
             const bool floor = from_above || share > 0.72;
-            const cv::Scalar ink = floor ? colour(66, 84, 70) : colour(84, 86, 92);
+            const cv::Scalar ink = floor ? colour(64, 86, 74) : colour(88, 90, 94);
             empty.row(y).setTo(ink * (0.9 + 0.2 * share));
         }
-        cv::Mat coarse(size.height / 24 + 1, size.width / 24 + 1, CV_8UC3);
-        random.fill(coarse, cv::RNG::UNIFORM, 0, 26);
-        cv::Mat fine;
-        cv::resize(coarse, fine, size, 0, 0, cv::INTER_CUBIC);
-        empty += fine;
+        // Grey stains, as of a wall that is not new and a mat that is used.
+        for (const int every : {90, 30}) {
+            cv::Mat coarse(size.height / every + 2, size.width / every + 2, CV_8UC1);
+            random.fill(coarse, cv::RNG::UNIFORM, 0, 16);
+            cv::Mat stains;
+            cv::resize(coarse, stains, size, 0, 0, cv::INTER_CUBIC);
+            cv::Mat grey;
+            cv::cvtColor(stains, grey, cv::COLOR_GRAY2BGR);
+            empty += grey;
+        }
         grain.resize(7);
         for (cv::Mat& one : grain) {
             one.create(size, CV_16SC3);

@@ -57,10 +57,10 @@ void draw_curve(Drawing& out, const Lanes& lanes, std::size_t part, const Curve&
 }
 
 void draw_steps(Drawing& out, const Lanes& lanes, const std::vector<StairStep>& steps,
-                const Sequence& sequence, const Language& language) {
+                const Analysis& analysis, const Language& language) {
     const auto place = [&](const StairStep& step) {
         return Spot{lanes.x(step.t_s),
-                    lanes.y(index_of(step.segment), sequence.find(step.segment)->peak_deg_s)};
+                    lanes.y(index_of(step.segment), landing_deg_s(analysis, step.segment))};
     };
     for (std::size_t i = 1; i < steps.size(); ++i) {
         const Spot a = place(steps[i - 1]);
@@ -132,7 +132,7 @@ Drawing stair_drawing(const Analysis& analysis, const Reading& reading, double w
                   filled(KITE_TR("{1} ms"), {written(-ms, 0, language)}, language), 2.7, Ink::Soft,
                   Anchor::Middle);
     }
-    draw_steps(out, lanes, steps, analysis.sequence, language);
+    draw_steps(out, lanes, steps, analysis, language);
     std::string words;
     for (const StairStep& step : steps)
         words += (words.empty() ? "" : ", ") +

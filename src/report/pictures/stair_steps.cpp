@@ -39,6 +39,16 @@ std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& r
         [](const SegmentSequence& part) { return part.peak_t_u_s; });
 }
 
+double landing_deg_s(const Analysis& analysis, Segment segment) {
+    const SegmentSequence* part = analysis.sequence.find(segment);
+    if (part == nullptr)
+        return 0.0;
+    if (std::isfinite(part->peak_deg_s))
+        return part->peak_deg_s;
+    const double there = analysis.rate_deg_s[index_of(segment)].at(part->peak_t_s);
+    return std::isfinite(there) ? there : 0.0;
+}
+
 std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading) {
     return stair_of(
         sequence, reading, About::Reversals,

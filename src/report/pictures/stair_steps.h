@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/measures/sequence.h"
+#include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 
 #include <vector>
@@ -20,6 +20,9 @@ struct StairStep {
 
 /// Parts without a peak are left out; the next one then follows the nearest one below.
 std::vector<StairStep> stair_of_peaks(const Sequence& sequence, const Reading& reading);
+/// How high the landing of a peak stands, °/s: as fast as it was; where that is not told (of a
+/// film's club), as high as the curve is there; else on the ground. Always a number.
+double landing_deg_s(const Analysis& analysis, Segment segment);
 std::vector<StairStep> stair_of_reversals(const Sequence& sequence, const Reading& reading);
 
 } // namespace kite::report

@@ -7,6 +7,7 @@
 #include "app/rooms/bench/import_assistant.h"
 #include "app/rooms/bench/measure_help.h"
 #include "app/rooms/bench/swing_panel.h"
+#include "app/session/film_files.h"
 #include "app/shell/jobs.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
@@ -217,6 +218,9 @@ void BenchRoom::select(int row) {
 }
 
 bool BenchRoom::open(const QStringList& paths) {
+    // Film becomes a swing by being marked, in its own room.
+    if (std::any_of(paths.begin(), paths.end(), is_film))
+        return false;
     select(lesson_.open(paths));
     return true;
 }
