@@ -108,24 +108,18 @@ public:
     bool prepare(std::size_t number, int pictures) override {
         if (number >= listed_.size() || is_near(number))
             return true;
-        const std::int64_t wanted = listed_[number].pts;
-        if (preparing_ != wanted) {
+        if (!is_on_the_way_to(number))
             seek(number);
-            preparing_ = wanted;
-        }
         for (int i = 0; i < pictures; ++i) {
             if (!decode_one()) {
-                preparing_ = AV_NOPTS_VALUE;
-                next_ = 0;
+                next_.reset();
                 return true;
             }
             const std::int64_t pts = time_of(*frame_);
             keep(pts, number);
-            if (pts >= wanted) {
-                next_ = after(pts);
-                preparing_ = AV_NOPTS_VALUE;
+            next_ = after(pts);
+            if (*next_ > number)
                 return true;
-            }
         }
         return false;
     }
@@ -221,7 +215,7 @@ private:
     void rewind() {
         avcodec_flush_buffers(decoder_.get());
         ended_ = false;
-        next_ = 0;
+        next_.reset();
         const std::int64_t start = stream_->start_time != AV_NOPTS_VALUE ? stream_->start_time : 0;
         if (!by_decoding_ &&
             avformat_seek_file(format_.get(), stream_->index, INT64_MIN, start, start, 0) >= 0)
@@ -259,23 +253,30 @@ private:
         }
     }
 
+    /// Whether decoding on from where it stands is no longer than from a picture that stands alone.
+    bool is_on_the_way_to(std::size_t number) const {
+        constexpr std::size_t kAhead = 48;
+        if (!next_ || number < *next_)
+            return false;
+        if (number - *next_ < kAhead)
+            return true;
+        const auto begin = listed_.begin() + static_cast<std::ptrdiff_t>(*next_);
+        const auto end = listed_.begin() + static_cast<std::ptrdiff_t>(number) + 1;
+        return std::none_of(begin, end, [](const Listed& one) { return one.key; });
+    }
+
     /// Decodes from where it stands, or from the nearest picture that stands alone.
     bool fetch(std::size_t number) {
         const std::int64_t wanted = listed_[number].pts;
-        preparing_ = AV_NOPTS_VALUE;
-        // A little ahead of where the decoder is: on from there.
-        constexpr std::size_t kAhead = 48;
-        const bool ahead = next_ > 0 && number >= next_ && number < next_ + kAhead;
-        if (!ahead || !run_to(wanted, number)) {
-            seek(number);
-            if (!run_to(wanted, number)) {
-                // A list of places that lies: from the very beginning.
-                by_decoding_ = true;
-                rewind();
-                return run_to(wanted, number);
-            }
-        }
-        return true;
+        if (is_on_the_way_to(number) && run_to(wanted, number))
+            return true;
+        seek(number);
+        if (run_to(wanted, number))
+            return true;
+        // A list of places that lies: from the very beginning.
+        by_decoding_ = true;
+        rewind();
+        return run_to(wanted, number);
     }
 
     void seek(std::size_t number) {
@@ -284,6 +285,7 @@ private:
             --key;
         avcodec_flush_buffers(decoder_.get());
         ended_ = false;
+        next_.reset();
         if (key == 0 || by_decoding_ ||
             av_seek_frame(format_.get(), stream_->index, listed_[key].dts, AVSEEK_FLAG_BACKWARD) <
                 0)
@@ -309,7 +311,7 @@ private:
                 return found;
             }
         }
-        next_ = 0; // it has run out: the next one begins with a seek
+        next_.reset(); // it has run out: the next one begins with a seek
         return found;
     }
 
@@ -342,8 +344,7 @@ private:
     std::vector<Listed> listed_; ///< in order of time
     std::map<std::int64_t, Owned<AVFrame>> cache_;
     std::size_t bytes_ = 0;
-    std::size_t next_ = 0;                    ///< number of the picture that comes next; 0: unknown
-    std::int64_t preparing_ = AV_NOPTS_VALUE; ///< what the decoder is on its way to
+    std::optional<std::size_t> next_; ///< number of the picture that comes next; empty: unknown
     bool ended_ = false;
     bool by_decoding_ = false; ///< the container does not list times, or lists them wrongly
     std::string path_;

@@ -1,5 +1,6 @@
 // Drills are found, plans made of them, rungs gone up and down by rule.
 
+#include "core/practice/eye.h"
 #include "core/practice/plan.h"
 
 #include <gtest/gtest.h>
@@ -257,4 +258,50 @@ TEST(Plans, SayEverythingAndAlwaysTheCautions) {
 }
 
 } // namespace
+} // namespace kite
+
+// ---- the eye
+
+namespace kite {
+namespace {
+
+EyeGuess eye_guess(const char* day, EyeAngle angle, EyeView view, double truth, double said) {
+    EyeGuess out;
+    out.day = *find_date(day);
+    out.angle = angle;
+    out.view = view;
+    out.truth_deg = truth;
+    out.said_deg = said;
+    return out;
+}
+
+} // namespace
+
+TEST(Eye, BiasAndScatterByHand) {
+    // Off by 2, 4 and 9: mean 5, SD sqrt(13) (worked by hand); u = SD / sqrt(3).
+    const std::vector<EyeGuess> guesses{
+        eye_guess("2026-11-23", EyeAngle::PelvisTurn, EyeView::FaceOn, 40.0, 42.0),
+        eye_guess("2026-11-24", EyeAngle::PelvisTurn, EyeView::FaceOn, -10.0, -6.0),
+        eye_guess("2026-11-29", EyeAngle::PelvisTurn, EyeView::FaceOn, 0.0, 9.0),
+        eye_guess("2026-11-30", EyeAngle::PelvisTurn, EyeView::DownTheLine, 0.0, 20.0),
+        eye_guess("2026-11-30", EyeAngle::Separation, EyeView::FaceOn, 0.0, 30.0)};
+    const EyeScore one = score(guesses, EyeAngle::PelvisTurn, EyeView::FaceOn);
+    EXPECT_EQ(one.count, 3U);
+    EXPECT_NEAR(one.bias_deg, 5.0, 1e-12);
+    EXPECT_NEAR(one.scatter_deg, std::sqrt(13.0), 1e-12);
+    EXPECT_NEAR(one.bias_u_deg, std::sqrt(13.0 / 3.0), 1e-12);
+    // A single estimate tells no scatter.
+    const EyeScore single = score(guesses, EyeAngle::Separation, EyeView::FaceOn);
+    EXPECT_EQ(single.count, 1U);
+    EXPECT_FALSE(std::isfinite(single.bias_u_deg));
+    EXPECT_EQ(score(guesses, EyeAngle::TorsoTurn, EyeView::FaceOn).count, 0U);
+    // Monday 23 November 2026 to Sunday the 29th is one week, Monday the 30th the next (a
+    // calendar).
+    const auto weeks = by_week(guesses, EyeAngle::PelvisTurn);
+    ASSERT_EQ(weeks.size(), 2U);
+    EXPECT_EQ(text_of(weeks[0].monday), "2026-11-23");
+    EXPECT_EQ(weeks[0].score.count, 3U);
+    EXPECT_EQ(text_of(weeks[1].monday), "2026-11-30");
+}
+
 } // namespace kite

@@ -1,6 +1,7 @@
 // Drill and plan files: what ships is whole, what is damaged is named, what is written comes back.
 
 #include "formats/practice/drills_json.h"
+#include "formats/practice/eye_json.h"
 #include "formats/practice/plan_calendar.h"
 #include "formats/practice/plan_json.h"
 #include "formats/rules/rules_json.h"
@@ -283,3 +284,46 @@ TEST(PlanCalendar, IsAcceptedByAnotherReader) {
 
 } // namespace
 } // namespace kite::formats
+
+namespace kite {
+
+TEST(EyeFile, ComesBackAsItWasWritten) {
+    const test::TemporaryFolder folder;
+    EyeGuess angle;
+    angle.day = *find_date("2026-11-29");
+    angle.view = EyeView::DownTheLine;
+    angle.angle = EyeAngle::Separation;
+    angle.truth_deg = 41.25;
+    angle.said_deg = -3.0;
+    EyeGuess order;
+    order.day = angle.day;
+    order.truth_order = "pelvis torso lead_arm club";
+    order.said_order = "torso pelvis lead_arm club";
+    const auto path = folder.path("eye.json");
+    EXPECT_TRUE(formats::read_eye(path).ok()); // nothing yet
+    EXPECT_TRUE(formats::read_eye(path).value.empty());
+    ASSERT_TRUE(formats::write_eye(path, {angle, order}).empty());
+    EXPECT_EQ(formats::read_eye(path).value, (std::vector<EyeGuess>{angle, order}));
+}
+
+TEST(EyeFile, DamageIsNamedWithItsPlace) {
+    const char* const damaged[] = {
+        "",
+        "{",
+        R"({"kite-hinge": "eye 2", "guesses": []})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-30", "view": "face-on", "truth_order": "a", "said_order": "b"}]})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-03", "view": "behind", "truth_order": "a", "said_order": "b"}]})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-03", "view": "face-on", "angle": "hip", "truth_deg": 1, "said_deg": 2}]})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-03", "view": "face-on", "angle": "separation", "truth_deg": 1}]})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-03", "view": "face-on", "angle": "separation", "truth_deg": 1, "said_deg": 1e9}]})",
+        R"({"kite-hinge": "eye 1", "guesses": [{"day": "2026-02-03", "view": "face-on"}]})"};
+    for (const char* bytes : damaged) {
+        const auto read = formats::parse_eye(bytes);
+        EXPECT_FALSE(read.ok()) << bytes;
+        EXPECT_TRUE(read.value.empty());
+        for (const Finding& finding : read.findings)
+            EXPECT_FALSE(finding.mend.empty()) << bytes;
+    }
+}
+
+} // namespace kite

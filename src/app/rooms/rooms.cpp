@@ -2,6 +2,7 @@
 
 #include "app/rooms/bench/bench_room.h"
 #include "app/rooms/compare/compare_room.h"
+#include "app/rooms/eye/eye_room.h"
 #include "app/rooms/film/film_room.h"
 #include "app/rooms/golfer/golfer_room.h"
 #include "app/rooms/lesson/lesson_room.h"
@@ -27,6 +28,7 @@ void furnish_rooms(ShellWindow& window, const QString& record) {
     window.add_room(std::make_unique<CompareRoom>(window, desk));
     window.add_room(std::make_unique<GolferRoom>(window, desk));
     window.add_room(std::make_unique<ReportRoom>(window, desk));
+    window.add_room(std::make_unique<EyeRoom>(window));
     window.furnish();
 }
 

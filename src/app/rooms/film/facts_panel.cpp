@@ -25,6 +25,8 @@ QComboBox* make_choice(QWidget* parent, const char* name, const QString& words) 
     auto* out = new QComboBox(parent);
     out->setObjectName(QString::fromLatin1(name));
     out->setAccessibleName(words);
+    out->setMinimumWidth(Theme::instance().scaled(70));
+    out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     return out;
 }
 
@@ -99,6 +101,8 @@ QDoubleSpinBox* FactsPanel::add_number(QFormLayout* form, const char* name, cons
     out->setSuffix(QLatin1Char(' ') + unit);
     out->setSpecialValueText(tr("not said"));
     out->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    out->setMinimumWidth(Theme::instance().scaled(70));
+    out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     out->setKeyboardTracking(false);
     connect(out, &QDoubleSpinBox::valueChanged, this, [this, to](double value) {
         if (!showing_ && index_ < marking_->views())

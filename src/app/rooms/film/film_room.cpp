@@ -292,6 +292,7 @@ void FilmRoom::begin(film::Marks marks, const QString& path) {
     charts_->hide();
     marking_.begin(std::move(marks));
     dirty_ = false; // what was just read is on disk
+    fresh_ = true;
     save_timer_.stop();
     title_->setText(QFileInfo(path).fileName().section(QLatin1Char('.'), 0, -3));
     make_panes();
@@ -353,9 +354,11 @@ void FilmRoom::connect_pane(std::size_t index) {
     });
     connect(player, &FilmPlayer::opened, this, [this, index, player] {
         const bool was_saved = !dirty_;
+        const bool was_fresh = fresh_;
         marking_.set_film(index, player->facts());
         if (was_saved)
             dirty_ = false; // nobody said anything yet
+        fresh_ = was_fresh;
         show_at(at_s_);
         report_job();
         const bool all = std::all_of(panes_.begin(), panes_.end(),
@@ -818,6 +821,7 @@ void FilmRoom::accept(bool all) {
 // ---- measuring and keeping
 
 void FilmRoom::marks_changed() {
+    fresh_ = false;
     dirty_ = true;
     lost_words_.clear();
     show_next();
@@ -860,6 +864,11 @@ void FilmRoom::take_measured() {
     shown_.set_swing(swing);
     moving_ = false;
     charts_->setVisible(swing->ok);
+    if (swing->ok && fresh_) {
+        // What was marked before is shown where it matters.
+        fresh_ = false;
+        show_at(swing->analysis.moments.time_s(Moment::Top));
+    }
     if (swing->ok) {
         const ReadingWords words = write_words(swing->analysis, swing->reading, language());
         reading_->setText(QString::fromStdString(words.order) + QLatin1Char('\n') +

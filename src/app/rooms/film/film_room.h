@@ -143,6 +143,7 @@ private:
     std::optional<FactsPanel::LineKind> line_;
     bool moving_ = false; ///< the charts' cursor is being set
     bool dirty_ = false;
+    bool fresh_ = false; ///< nothing was done since it was opened
     bool face_covered_ = false;
     /// Following stopped at this picture of the view worked on for a point that was lost; it goes
     /// on when that is marked.
