@@ -1,5 +1,6 @@
 #include "film/film.h"
 
+#include "core/film/marking.h"
 #include "film/sources.h"
 
 #include <algorithm>
@@ -36,17 +37,7 @@ double FilmFacts::real_s(std::size_t number, double capture_rate) const {
 }
 
 std::size_t FilmFacts::nearest(double real_s, double capture_rate) const {
-    if (stored_s.empty())
-        return 0;
-    const double at_s = real_s * slow_motion_of(*this, capture_rate);
-    const auto after = std::lower_bound(stored_s.begin(), stored_s.end(), at_s);
-    if (after == stored_s.begin())
-        return 0;
-    if (after == stored_s.end())
-        return stored_s.size() - 1;
-    const auto before = std::prev(after);
-    const auto nearer = at_s - *before <= *after - at_s ? before : after;
-    return static_cast<std::size_t>(nearer - stored_s.begin());
+    return nearest_picture(stored_s, real_s * slow_motion_of(*this, capture_rate));
 }
 
 const std::vector<std::string>& film_endings() {

@@ -8,6 +8,7 @@
 #include "app/rooms/film/frame_strip.h"
 #include "app/window_test.h"
 #include "film/filmed_swing.h"
+#include "formats/film/film_json.h"
 #include "simulate/truth.h"
 
 #include <QAbstractSpinBox>
@@ -149,4 +150,222 @@ TEST_F(FilmTasks, ASwingIsMarkedWithFewClicksAndMeasuresAsItWas) {
     EXPECT_TRUE(
         QFile::exists(QString::fromStdString(swing.folder.path("swing.film.json").string())));
     ASSERT_TRUE(window->state()->has_swing());
+}
+
+namespace {
+
+/// Two phones that were not started together, marked as an instructor would, with their film.
+struct TwoFilms {
+    simulate::SwingModel model{FilmedSwing::short_swing()};
+    simulate::FilmSetup setup =
+        simulate::usual_phones({film::Side::FaceOn, film::Side::DownTheLine}, 240.0);
+    test::TemporaryFolder folder;
+    film::Marks marks;
+
+    TwoFilms() {
+        for (simulate::FilmCamera& camera : setup.cameras) {
+            camera.size_px /= 6.0;
+            camera.focal_px /= 7.0;
+            film::FilmLook look;
+            EXPECT_TRUE(
+                film::film_swing(folder.path(name(camera)), model, setup, camera, look).empty());
+        }
+        setup.mark_error_px = 0.3;
+        marks = simulate::mark_film(model, setup);
+        for (std::size_t i = 0; i < marks.views.size(); ++i)
+            marks.views[i].film = name(setup.cameras[i]);
+    }
+    static std::string name(const simulate::FilmCamera& camera) {
+        return std::string(film::key_of(camera.side)) + ".mp4";
+    }
+    QString write(const char* file) const {
+        return QString::fromStdString(
+            folder.write(file, formats::write_film_marks(marks)).string());
+    }
+};
+
+const TwoFilms& two_films() {
+    static const TwoFilms films;
+    return films;
+}
+
+} // namespace
+
+TEST_F(FilmTasks, TwoFilmsGoInStepWithEachOtherAndWithTheStair) {
+    window->enter(QStringLiteral("film"));
+    open_film(two_films().write("pair.film.json").toStdString());
+    ASSERT_TRUE(quiet());
+    ASSERT_TRUE(room()->shown().has_swing());
+    // Both phones show the same moment, however they were started.
+    const double top_s = room()->shown().swing()->analysis.moments.time_s(Moment::Top);
+    const auto number = [&](int index) { return view(index)->picture(); };
+    ASSERT_TRUE(QTest::qWaitFor([&] { return number(0) > 0 && number(1) > 0; }, 5000));
+    const double apart_s =
+        static_cast<double>(number(1)) / 240.0 - static_cast<double>(number(0)) / 240.0;
+    EXPECT_NEAR(apart_s,
+                two_films().setup.cameras[0].starts_s - two_films().setup.cameras[1].starts_s,
+                0.006);
+    EXPECT_NEAR(seconds_of(number(0)), top_s, 0.003);
+    EXPECT_NEAR(room()->shown().cursor_s(), top_s, 0.003);
+    // The film goes where the stair's cursor is put, and the other way round.
+    room()->shown().set_cursor_s(top_s + 0.1);
+    const auto wanted = room()->marking().facts(0).nearest(top_s + 0.1, 240.0);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return number(0) == wanted; }, 5000));
+    press(Qt::Key_Left);
+    EXPECT_NEAR(room()->shown().cursor_s(), seconds_of(wanted - 1), 1e-6);
+    press(Qt::Key_V);
+    EXPECT_EQ(room()->active(), 1U);
+    press(Qt::Key_Space);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return room()->shown().cursor_s() > seconds_of(0) + top_s + 0.11; }, 10000));
+    press(Qt::Key_Space);
+    // The order is told from two sides.
+    EXPECT_TRUE(window->findChild<QLabel*>(QStringLiteral("film_reading"))
+                    ->text()
+                    .startsWith(QStringLiteral("pelvis → torso → lead arm")));
+}
+
+TEST_F(FilmTasks, EveryStepIsUndoneAndTheFileGoesWithIt) {
+    window->enter(QStringLiteral("film"));
+    const QString file = two_films().write("undo.film.json");
+    open_film(file.toStdString());
+    const film::Marks before = room()->marking().marks();
+    const std::size_t at = room()->picture();
+    // Dragged: one step, however many moves.
+    const auto seen = room()->marking().seen(0, at, Point::BeltLead);
+    ASSERT_TRUE(seen.at);
+    const QPoint from = view()->on_widget(*seen.at).toPoint();
+    QTest::mousePress(view(), Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 5; ++i)
+        QTest::mouseMove(view(), from + QPoint(4 * i, 0));
+    QTest::mouseRelease(view(), Qt::LeftButton, {}, from + QPoint(20, 0));
+    const auto moved = room()->marking().seen(0, at, Point::BeltLead);
+    ASSERT_TRUE(moved.at);
+    EXPECT_GT((*moved.at - *seen.at).norm(), 3.0);
+    EXPECT_EQ(room()->history()->count(), 1);
+    press(Qt::Key_T); // the top is here
+    say("film_arm", 61.0);
+    view()->setFocus();
+    press(Qt::Key_Backspace); // the last point of this picture
+    EXPECT_EQ(room()->history()->count(), 4);
+    EXPECT_EQ(room()->marking().marks().lengths_m.arm.value_or(0.0), 0.61);
+    ASSERT_TRUE(quiet());
+    QTest::qWait(900); // it is kept by itself
+    ASSERT_TRUE(quiet());
+    const auto kept = formats::read_film_marks(test::TemporaryFolder::read(file.toStdString()));
+    ASSERT_TRUE(kept.ok());
+    EXPECT_EQ(kept.value.lengths_m.arm.value_or(0.0), 0.61);
+    for (int i = 0; i < 4; ++i)
+        press(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(formats::write_film_marks(room()->marking().marks()),
+              formats::write_film_marks(before));
+    press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(room()->marking().seen(0, at, Point::BeltLead).at, moved.at);
+}
+
+TEST_F(FilmTasks, MarksWithKeysAlone) {
+    const FilmedSwing swing(
+        [](simulate::FilmCamera&, film::FilmLook& look) { look.with_sound = false; });
+    open_film(swing.path);
+    const auto put = [&](double film_s, Qt::Key moment) {
+        room()->go_to(room()->marking().facts(0).nearest(film_s, 240.0));
+        ASSERT_TRUE(arrives(room()->marking().facts(0).nearest(film_s, 240.0)));
+        press(moment);
+    };
+    const double starts_s = swing.setup.cameras.front().starts_s;
+    put(swing.times.takeaway_s - starts_s - 0.1, Qt::Key_A);
+    put(swing.times.top_s - starts_s, Qt::Key_T);
+    put(swing.times.impact_s - starts_s, Qt::Key_I);
+    press(Qt::Key_PageUp);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return room()->asked().has_value(); }, 5000));
+    EXPECT_EQ(*room()->asked(), Point::BeltLead);
+    // The cross goes eight pixels a press, one with Shift; it begins in the middle.
+    press(Qt::Key_Right, Qt::ControlModifier);
+    press(Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier);
+    press(Qt::Key_Up, Qt::ControlModifier);
+    press(Qt::Key_X);
+    const auto seen = room()->marking().seen(0, room()->picture(), Point::BeltLead);
+    ASSERT_TRUE(seen.at);
+    EXPECT_EQ(*seen.at, film::Pixel(180.0 + 9.0, 320.0 - 8.0));
+    EXPECT_FALSE(seen.guessed);
+    EXPECT_EQ(*room()->asked(), Point::BeltTrail);
+    press(Qt::Key_S);
+    EXPECT_EQ(*room()->asked(), Point::ShoulderLead);
+}
+
+TEST_F(FilmTasks, ACaptureRateThatIsNotToldIsAskedForAndAWrongOneIsFlagged) {
+    const FilmedSwing swing([](simulate::FilmCamera&, film::FilmLook& look) {
+        look.stored.stored_rate_hz = 30.0;
+        look.stored.tells_capture_rate = false;
+        look.with_sound = false;
+    });
+    open_film(swing.path);
+    EXPECT_TRUE(next().startsWith(QStringLiteral("Say at how many pictures")))
+        << next().toStdString();
+    const double starts_s = swing.setup.cameras.front().starts_s;
+    // Somebody believes that it plays as it was filmed.
+    say("film_rate", 30.0);
+    const auto put = [&](double swing_s, Moment moment) {
+        room()->go_to(static_cast<std::size_t>((swing_s - starts_s) * 240.0));
+        ASSERT_TRUE(arrives(static_cast<std::size_t>((swing_s - starts_s) * 240.0)));
+        press(moment == Moment::Top ? Qt::Key_T : Qt::Key_I);
+    };
+    view()->setFocus();
+    put(swing.times.top_s, Moment::Top);
+    put(swing.times.impact_s, Moment::Impact);
+    auto* words = window->findChild<QLabel*>(QStringLiteral("film_rate_words"));
+    EXPECT_TRUE(words->text().startsWith(QStringLiteral("No swing lasts like this")))
+        << words->text().toStdString();
+    const double slow_s = room()->marking().view(0).moments_s.at(Moment::Impact);
+    // All times go with the rate.
+    say("film_rate", 240.0);
+    EXPECT_NEAR(room()->marking().view(0).moments_s.at(Moment::Impact), slow_s / 8.0, 1e-6);
+    EXPECT_TRUE(words->text().startsWith(QStringLiteral("Slow motion")));
+}
+
+TEST_F(FilmTasks, WhatCannotBeOpenedIsSaidAndMarksAreShownWithoutTheirFilm) {
+    const test::TemporaryFolder folder;
+    folder.write("broken.mp4", "this is no film");
+    window->open_paths({QString::fromStdString(folder.path("broken.mp4").string())});
+    auto* message = window->findChild<QLabel*>(QStringLiteral("message_text"));
+    ASSERT_NE(message, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return message->text().contains(QStringLiteral("cannot be opened as film")); },
+        10000));
+    // Damaged marks leave what is open as it is.
+    folder.write("bad.film.json", "{\"kite-hinge\": \"film 1\", \"views\": 3}");
+    ASSERT_TRUE(room()->open({QString::fromStdString(folder.path("bad.film.json").string())}));
+    EXPECT_TRUE(room()->path().endsWith(QStringLiteral("broken.film.json")));
+    // The film is gone, the marks are enough.
+    const auto marks =
+        folder.write("alone.film.json", formats::write_film_marks(two_films().marks));
+    ASSERT_TRUE(room()->open({QString::fromStdString(marks.string())}));
+    ASSERT_TRUE(quiet());
+    EXPECT_TRUE(room()->shown().has_swing());
+}
+
+TEST_F(FilmTasks, TheCoveredFaceIsCoveredInTheStillToo) {
+    window->enter(QStringLiteral("film"));
+    open_film(two_films().write("still.film.json").toStdString());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return view()->picture() > 0; }, 5000));
+    const QImage open = view()->still();
+    window->commands().run(QStringLiteral("film.cover-face"));
+    const QImage covered = view()->still();
+    // The model's own head, by the lens that filmed it.
+    const double film_s = seconds_of(room()->picture());
+    const auto& camera = two_films().setup.cameras.front();
+    const film::Pixel head = simulate::Lens(camera).see(simulate::points_of(
+        two_films().model, two_films().setup)(Point::Head, camera.starts_s + film_s));
+    EXPECT_EQ(covered.size(), QSize(180, 320));
+    int hidden = 0;
+    int shown_before = 0;
+    for (int x = -6; x <= 6; ++x)
+        for (int y = -6; y <= 6; ++y) {
+            // Lines are drawn over it.
+            const QPoint at(static_cast<int>(head.x()) + x, static_cast<int>(head.y()) + y);
+            hidden += covered.pixelColor(at) == QColor(0x2A, 0x2E, 0x35) ? 1 : 0;
+            shown_before += open.pixelColor(at) == QColor(0x2A, 0x2E, 0x35) ? 1 : 0;
+        }
+    EXPECT_GT(hidden, 100); // of 169
+    EXPECT_EQ(shown_before, 0);
 }

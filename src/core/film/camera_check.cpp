@@ -3,6 +3,8 @@
 #include "core/base/names.h"
 #include "core/base/units.h"
 
+#include <Eigen/Geometry>
+
 #include <algorithm>
 #include <cmath>
 
@@ -20,6 +22,23 @@ constexpr double kUsualFocal = 0.9;
 
 double focal_of(const View& view) {
     return view.focal_px.value_or(kUsualFocal * view.size_px.maxCoeff());
+}
+
+/// By how much the camera leans, as a plumb line shows it, rad: positive to the left (its right
+/// side up), so that what is upright leans to the right in the picture.
+double lean_rad(const View& view) {
+    if (!view.plumb_px)
+        return 0.0;
+    Pixel down = view.plumb_px->to - view.plumb_px->from;
+    if (down.y() < 0.0)
+        down = -down;
+    return std::atan2(-down.x(), down.y());
+}
+
+/// The picture as a camera sees it that does not lean.
+Pixel straightened(const View& view, const Pixel& px) {
+    const Pixel middle = 0.5 * view.size_px;
+    return middle + Eigen::Rotation2Dd(-lean_rad(view)) * (px - middle);
 }
 
 /// A point of the floor under a level camera, m: right of it and ahead.
@@ -40,15 +59,15 @@ const MarkedFrame* first_frame(const View& view) {
 std::optional<double> beside_deg(const View& view) {
     if (!view.target_line_px || !view.height_m || view.side == Side::Above)
         return std::nullopt;
-    auto a = on_floor(view, view.target_line_px->from, *view.height_m);
-    auto b = on_floor(view, view.target_line_px->to, *view.height_m);
+    const auto a = on_floor(view, straightened(view, view.target_line_px->from), *view.height_m);
+    const auto b = on_floor(view, straightened(view, view.target_line_px->to), *view.height_m);
     if (!a || !b)
         return std::nullopt;
     Pixel way = *b - *a;
     if (view.side == Side::FaceOn) {
         if (way.x() < 0.0)
             way = -way;
-        return deg_from_rad(std::atan2(way.y(), way.x()));
+        return -deg_from_rad(std::atan2(way.y(), way.x()));
     }
     if (way.y() < 0.0)
         way = -way;
@@ -67,11 +86,7 @@ std::vector<CameraAdvice> check_camera(const View& view) {
                        "more tell the order, 240 are best."),
                {view.capture_rate_hz});
     if (view.plumb_px) {
-        const Pixel way = view.plumb_px->from.y() < view.plumb_px->to.y()
-                              ? Pixel(view.plumb_px->to - view.plumb_px->from)
-                              : Pixel(view.plumb_px->from - view.plumb_px->to);
-        // What is upright leans to the right at its top: the phone leans to the left.
-        const double lean = deg_from_rad(std::atan2(-way.x(), way.y()));
+        const double lean = deg_from_rad(lean_rad(view));
         if (std::abs(lean) > kLean_deg)
             advise(
                 lean > 0.0 ? "leans-left" : "leans-right",
@@ -86,7 +101,7 @@ std::vector<CameraAdvice> check_camera(const View& view) {
         const double by_m = distance_m * std::tan(rad_from_deg(std::abs(*beside)));
         advise(
             "beside",
-            (*beside > 0.0) == (view.side == Side::FaceOn)
+            *beside > 0.0
                 ? KITE_TR("The phone stands {1}° beside its place: move it about {2} m to the left "
                           "and point it at the golfer again.")
                 : KITE_TR(

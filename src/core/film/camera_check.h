@@ -28,9 +28,9 @@ struct FilmPromise {
 };
 FilmPromise promise_of(const Marks& marks);
 
-/// By how many degrees a camera stands beside its direction, as a target line on the floor shows
-/// it: positive towards the target side of square (face-on), away from the golfer (down the line).
-/// Empty: no line, or its height is not told.
+/// By how many degrees a camera stands beside its direction, as a target line on the floor shows it
+/// (taken as level; with a plumb line it may lean): positive to its own right. Empty: no line, or
+/// its height is not told.
 std::optional<double> beside_deg(const View& view);
 
 } // namespace kite::film

@@ -25,15 +25,6 @@ std::optional<double> moment_of(const View& view, Moment moment) {
     return found->second;
 }
 
-std::size_t nearest(const std::vector<double>& times, double t_s) {
-    const auto after = std::lower_bound(times.begin(), times.end(), t_s);
-    if (after == times.begin())
-        return 0;
-    if (after == times.end() || t_s - *std::prev(after) <= *after - t_s)
-        return static_cast<std::size_t>(after - times.begin()) - 1;
-    return static_cast<std::size_t>(after - times.begin());
-}
-
 /// Half the time from one picture to the next.
 double half_picture_s(const View& view) {
     return view.capture_rate_hz > 0.0 ? 0.5 / view.capture_rate_hz : 0.002;
@@ -50,15 +41,15 @@ MarkingPlan plan_marking(const View& view, const std::vector<double>& real_s) {
     // A stick is followed by its ends; hands and club tell the rest.
     out.points = {Point::BeltLead, Point::BeltTrail,    Point::ShoulderLead, Point::ShoulderTrail,
                   Point::Grip,     Point::LeadShoulder, Point::Wrist,        Point::ClubHead};
-    const std::size_t dense = nearest(real_s, *top_s - kBeforeTop_s);
-    const std::size_t last = nearest(real_s, *impact_s + kAfterImpact_s);
+    const std::size_t dense = nearest_picture(real_s, *top_s - kBeforeTop_s);
+    const std::size_t last = nearest_picture(real_s, *impact_s + kAfterImpact_s);
     if (const auto address_s = moment_of(view, Moment::Address); address_s && *address_s < *top_s) {
         // Pictures that somebody chose already count; the rest is spread evenly.
-        const std::size_t first = nearest(real_s, *address_s);
+        const std::size_t first = nearest_picture(real_s, *address_s);
         const std::size_t still = std::min(first + kOfAddress, dense);
         std::vector<std::size_t> chosen;
         for (const MarkedFrame& frame : view.frames)
-            if (const std::size_t at = nearest(real_s, frame.t_s); at < dense)
+            if (const std::size_t at = nearest_picture(real_s, frame.t_s); at < dense)
                 chosen.push_back(at);
         const auto near_address = std::count_if(chosen.begin(), chosen.end(), [&](std::size_t at) {
             return std::abs(real_s[at] - *address_s) < kAddress_s;
@@ -130,6 +121,15 @@ bool is_possible_tempo(const View& view) {
     if (down_s < kShortestDown_s || down_s > kLongestDown_s)
         return false;
     return !address_s || *top_s - *address_s <= kLongestBack_s;
+}
+
+std::size_t nearest_picture(const std::vector<double>& times_s, double t_s) {
+    const auto after = std::lower_bound(times_s.begin(), times_s.end(), t_s);
+    const auto number = static_cast<std::size_t>(after - times_s.begin());
+    if (number == 0)
+        return 0;
+    const bool before = after == times_s.end() || t_s - *std::prev(after) <= *after - t_s;
+    return before ? number - 1 : number;
 }
 
 const MarkedFrame* find_frame(const View& view, double t_s) {

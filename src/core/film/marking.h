@@ -34,6 +34,9 @@ GuessedMoments guess_moments(const std::vector<double>& real_s, const std::vecto
 /// not tell shows itself there.
 bool is_possible_tempo(const View& view);
 
+/// The picture that is nearest to a time, by its number; 0 where there is none. Times ascend.
+std::size_t nearest_picture(const std::vector<double>& times_s, double t_s);
+
 /// The marked picture at a time, within half a picture; null: none.
 const MarkedFrame* find_frame(const View& view, double t_s);
 /// … made where there is none.

@@ -487,12 +487,7 @@ void FilmRoom::show_at(double t_s) {
         const std::vector<double>& times = marking_.times_s(i);
         if (times.empty())
             continue;
-        const double wanted_s = t_s - offset_s(i);
-        const auto after = std::lower_bound(times.begin(), times.end(), wanted_s);
-        auto at = after == times.end() ? std::prev(after) : after;
-        if (at != times.begin() && wanted_s - *std::prev(at) < *at - wanted_s)
-            --at;
-        const auto number = static_cast<std::size_t>(at - times.begin());
+        const std::size_t number = film::nearest_picture(times, t_s - offset_s(i));
         panes_[i].strip->set_picture(number);
         if (panes_[i].player->is_open())
             panes_[i].player->show(number);
@@ -519,11 +514,11 @@ void FilmRoom::step(int pictures) {
     set_playing(false);
     // From where it is meant to stand: pictures that are still on their way count.
     const auto& times = marking_.times_s(active_);
-    const double now_s = at_s_ - offset_s(active_);
-    auto at = std::lower_bound(times.begin(), times.end(), now_s - 1e-6) - times.begin();
-    at =
-        std::clamp<std::ptrdiff_t>(at + pictures, 0, static_cast<std::ptrdiff_t>(times.size()) - 1);
-    show_at(times[static_cast<std::size_t>(at)] + offset_s(active_));
+    const auto now =
+        static_cast<std::ptrdiff_t>(film::nearest_picture(times, at_s_ - offset_s(active_)));
+    const auto last = static_cast<std::ptrdiff_t>(times.size()) - 1;
+    const auto at = static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(now + pictures, 0, last));
+    show_at(times[at] + offset_s(active_));
 }
 
 void FilmRoom::step_planned(int direction) {
@@ -944,6 +939,12 @@ void FilmRoom::to_bench() {
 void FilmRoom::save_still() {
     if (active_ >= panes_.size())
         return;
+    if (face_covered_ && !panes_[active_].view->knows_face()) {
+        shell_.show_message(tr("The face cannot be covered"),
+                            tr("Mark the sticks or the head in one picture of this film first, so "
+                               "that it is known where the face is."));
+        return;
+    }
     const QImage still = panes_[active_].view->still();
     shell_.ask_and_save(tr("Save this picture with its lines"), tr("Picture (*.png)"),
                         [still](const QString& file) { return still.save(file, "PNG"); });

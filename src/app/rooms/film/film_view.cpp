@@ -266,23 +266,37 @@ void FilmView::leaveEvent(QEvent* /*event*/) {
 }
 
 std::optional<QRectF> FilmView::face() const {
-    const auto at = [&](Point point) { return marking_->seen(index_, picture_, point).at; };
+    // Where nothing is marked the face is about where it was in the nearest picture that is.
+    const std::size_t pictures = marking_->times_s(index_).size();
+    for (std::size_t off = 0; off < pictures; ++off)
+        for (const bool back : {true, false}) {
+            if (back ? off > picture_ : picture_ + off >= pictures)
+                continue;
+            if (const auto found = face_in(back ? picture_ - off : picture_ + off)) {
+                const double more = std::min(1.0, 0.04 * static_cast<double>(off)) * found->width();
+                return found->adjusted(-0.5 * more, -0.5 * more, 0.5 * more, 0.5 * more);
+            }
+        }
+    return std::nullopt;
+}
+
+std::optional<QRectF> FilmView::face_in(std::size_t picture) const {
+    const auto at = [&](Point point) { return marking_->seen(index_, picture, point).at; };
     const auto lead = at(Point::ShoulderLead);
     const auto trail = at(Point::ShoulderTrail);
     const auto head = at(Point::Head);
-    const Pixel size = size_px();
     const auto round = [](const Pixel& middle, double radius) {
         return QRectF(middle.x() - radius, middle.y() - radius, 2.0 * radius, 2.0 * radius);
     };
-    const double usual = 0.05 * size.y();
+    const double usual = 0.05 * size_px().y();
     const auto belt_lead = at(Point::BeltLead);
     const auto belt_trail = at(Point::BeltTrail);
     if (lead && trail && belt_lead && belt_trail) {
         // A head stands as far over the shoulders as half a trunk is long.
         const Pixel shoulders = 0.5 * (*lead + *trail);
         const Pixel trunk = shoulders - 0.5 * (*belt_lead + *belt_trail);
-        const double radius = std::max(0.5 * usual, 0.42 * trunk.norm());
-        return round(head ? *head : Pixel(shoulders + 0.55 * trunk), radius);
+        const double radius = std::max(0.5 * usual, 0.6 * trunk.norm());
+        return round(head ? *head : Pixel(shoulders + 0.6 * trunk), radius);
     }
     if (head)
         return round(*head, usual);

@@ -33,7 +33,7 @@ public:
     /// The next two clicks give a line instead.
     void ask_for_line(bool asked);
     void cover_face(bool covered);
-    bool is_face_covered() const { return covered_; }
+    bool knows_face() const { return face().has_value(); } ///< so that it can be covered
 
     /// The cross that keys move, in pixels of the film; and a mark there.
     void move_cross(double right_px, double down_px);
@@ -74,6 +74,7 @@ private:
     void paint_lines_of_view(QPainter& painter) const;
     void paint_loupe(QPainter& painter) const;
     std::optional<QRectF> face() const; ///< in the film
+    std::optional<QRectF> face_in(std::size_t picture) const;
 
     Marking* marking_;
     std::size_t index_;

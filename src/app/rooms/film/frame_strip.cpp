@@ -54,11 +54,7 @@ void FrameStrip::ask(double x) {
         return;
     const TimeRange shown = range();
     const double t_s = shown.begin_s + (x - 6.0) / (width() - 12.0) * (shown.end_s - shown.begin_s);
-    const auto after = std::lower_bound(times.begin(), times.end(), t_s);
-    auto nearest = after == times.end() ? std::prev(after) : after;
-    if (nearest != times.begin() && t_s - *std::prev(nearest) < *nearest - t_s)
-        --nearest;
-    emit picture_asked(static_cast<std::size_t>(nearest - times.begin()));
+    emit picture_asked(film::nearest_picture(times, t_s));
 }
 
 void FrameStrip::mousePressEvent(QMouseEvent* event) {
