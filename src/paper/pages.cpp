@@ -5,6 +5,7 @@
 
 #include <QBuffer>
 #include <QFontMetricsF>
+#include <QImage>
 #include <QPageLayout>
 #include <QPagedPaintDevice>
 #include <QPdfWriter>
@@ -23,6 +24,7 @@ using report::Ink;
 using report::Items;
 using report::Page;
 using report::Paragraph;
+using report::Photo;
 using report::Report;
 using report::Table;
 
@@ -157,6 +159,21 @@ private:
                  paper::paint(painter, it, QRectF(x, y, wide, high), palette);
              },
              false, nullptr});
+    }
+    void add(Pieces& out, const Photo& it, double width) const {
+        const QImage image = QImage::fromData(QByteArray::fromStdString(it.png), "PNG");
+        if (image.isNull())
+            return;
+        constexpr double kHighest_mm = 190.0;
+        const double scale = std::min(width / image.width(), kHighest_mm * kPerMm / image.height());
+        const QSizeF size(scale * image.width(), scale * image.height());
+        out.push_back({size.height() + 1.2 * kPerMm,
+                       [image, size](QPainter& painter, double x, double y) {
+                           painter.setRenderHint(QPainter::SmoothPixmapTransform);
+                           painter.drawImage(QRectF(QPointF(x, y), size), image);
+                       },
+                       true, nullptr});
+        out.push_back(text(it.says, {3.0}, width, Ink::Soft, 0.0, 0.9));
     }
     void add(Pieces& out, const Columns& it, double width) const {
         const double gap = 6.0 * kPerMm;

@@ -1,5 +1,7 @@
 #include "report/report.h"
 
+#include <boost/archive/iterators/base64_from_binary.hpp>
+#include <boost/archive/iterators/transform_width.hpp>
 #include <cmath>
 #include <cstdio>
 
@@ -107,7 +109,9 @@ std::string style_of(const Report& report) {
            ".beside{display:flex;flex-wrap:wrap;gap:0 1.4rem}.beside>div{flex:1 1 "
            "15rem;min-width:0}"
            ".beside .beside>div{flex-basis:8rem}"
-           "figure{margin:.4rem 0}svg{width:100%;height:auto;font-family:inherit}"
+           "figure{margin:.4rem "
+           "0}img{max-width:100%;height:auto;max-height:80vh}svg{width:100%;height:auto;font-"
+           "family:inherit}"
            ".wide{overflow-x:auto}.wide>svg{min-width:34rem}table{border-collapse:collapse;width:"
            "100%;font-size:.9rem;margin:"
            ".5rem 0}"
@@ -117,6 +121,14 @@ std::string style_of(const Report& report) {
            "section+section{margin-top:2rem;border-top:1px solid #cfccc4}"
            "@media print{body{max-width:none;padding:0;font-size:10pt}"
            "section+section{break-before:page;border:0}}@page{size:A4;margin:14mm}";
+}
+
+std::string base64(const std::string& bytes) {
+    using namespace boost::archive::iterators;
+    using Letters = base64_from_binary<transform_width<std::string::const_iterator, 6, 8>>;
+    std::string out(Letters(bytes.begin()), Letters(bytes.end()));
+    out.append((3 - bytes.size() % 3) % 3, '=');
+    return out;
 }
 
 class Html {
@@ -191,6 +203,11 @@ private:
         constexpr double kWide_mm = 100.0;
         out_ += std::string("<figure") + (it.width_mm > kWide_mm ? " class=\"wide\"" : "") + ">" +
                 to_svg(it, report_.accent) + "</figure>\n";
+    }
+    void add(const Photo& it) {
+        out_ += "<figure><img alt=\"" + escaped(it.says) + "\" src=\"data:image/png;base64," +
+                base64(it.png) + "\"><figcaption class=\"soft\">" + escaped(it.says) +
+                "</figcaption></figure>\n";
     }
     void add(const Columns& it) {
         out_ += "<div class=\"beside\">\n";

@@ -27,6 +27,8 @@ public:
         out.accent = told_.accent.empty() ? kUsualAccent : told_.accent;
         out.page_words = say(KITE_TR("page {1} of {2}"));
         out.pages = {for_golfer(), numbers()};
+        if (!told_.stills.empty())
+            out.pages.push_back(film());
         return out;
     }
 
@@ -240,6 +242,27 @@ private:
                 gather(*helper);
         head(to, KITE_TR("Take care"));
         to.push_back({Items{all, false}});
+    }
+
+    // ---- film
+
+    /// Side by side, three in a row.
+    Page film() const {
+        constexpr std::size_t kInARow = 3;
+        Page out;
+        out.name = say(KITE_TR("Film"));
+        head(out.blocks, KITE_TR("From the film"));
+        for (std::size_t from = 0; from < told_.stills.size(); from += kInARow) {
+            Columns row;
+            for (std::size_t i = from; i < std::min(from + kInARow, told_.stills.size()); ++i)
+                row.columns.push_back({{told_.stills[i]}});
+            // A lone picture is no larger than one of three.
+            while (row.columns.size() < kInARow)
+                row.columns.emplace_back();
+            row.shares.assign(kInARow, 1.0 / static_cast<double>(kInARow));
+            out.blocks.push_back({row});
+        }
+        return out;
     }
 
     // ---- numbers

@@ -39,6 +39,13 @@ struct Table {
     std::vector<bool> left;                     ///< a column each; empty: the first alone
     std::vector<double> shares;                 ///< of the width, a column each; empty: equal
 };
+/// A picture of pixels, such as a still of a film.
+struct Photo {
+    std::string png;
+    double width_px = 0.0;
+    double height_px = 0.0;
+    std::string says; ///< beneath it, and for who cannot see it
+};
 struct Block;
 /// Side by side where there is room.
 struct Columns {
@@ -46,7 +53,7 @@ struct Columns {
     std::vector<double> shares; ///< of the width, adding up to 1
 };
 struct Block {
-    std::variant<Heading, Paragraph, Items, Table, Drawing, Columns> is;
+    std::variant<Heading, Paragraph, Items, Table, Drawing, Photo, Columns> is;
 };
 
 struct Page {
@@ -85,13 +92,15 @@ struct Told {
     std::string note;
     std::vector<const Analysis*> before; ///< an earlier set of the same golfer; may be empty
     std::string before_name;
+    std::vector<Photo> stills; ///< of the film; a page of their own
     Language language;
     /// How a measure's unit is shown: the shown unit's size per unit of the measure, and its name.
     /// Empty: as it is.
     std::function<std::pair<double, std::string>(const std::string& unit)> shown_unit;
 };
 
-/// Two pages: one for the golfer in plain words, one of numbers. Cautions are always there.
+/// Two pages: one for the golfer in plain words, one of numbers; a third where there are stills of
+/// the film. Cautions are always there.
 Report make_report(const Told& told);
 
 /// One file without anything beside it; reads on paper, a wide and a narrow screen.

@@ -1,4 +1,5 @@
 #include "store/backups.h"
+#include "store/film_beside.h"
 #include "store/work.h"
 
 #include <algorithm>
@@ -147,6 +148,8 @@ Outcome<std::size_t> Record::empty_bin() {
                                 "", "Delete that file if nothing of it may stay."});
             }
         }
+        for (Finding& finding : forget_film(path(), purges[2].ids))
+            left.push_back(std::move(finding));
         return purges[2].ids.size();
     });
     out.findings.insert(out.findings.end(), left.begin(), left.end());

@@ -6,15 +6,21 @@
 #include "app/rooms/film/film_room.h"
 #include "app/rooms/film/film_view.h"
 #include "app/rooms/film/frame_strip.h"
+#include "app/rooms/lesson/lesson_room.h"
+#include "app/rooms/report/report_room.h"
 #include "app/window_test.h"
 #include "film/filmed_swing.h"
 #include "formats/film/film_json.h"
+#include "paper/pages.h"
 #include "simulate/truth.h"
+#include "store/film_beside.h"
 
 #include <QAbstractSpinBox>
 #include <QDoubleSpinBox>
 #include <QFile>
 #include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
 #include <QSignalSpy>
 #include <QToolButton>
 
@@ -219,6 +225,20 @@ TEST_F(FilmTasks, TwoFilmsGoInStepWithEachOtherAndWithTheStair) {
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return room()->shown().cursor_s() > seconds_of(0) + top_s + 0.11; }, 10000));
     press(Qt::Key_Space);
+    // By hand: this film a picture later, the other one stays.
+    room()->go_to(300);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return number(1) == 300; }, 5000));
+    const std::size_t other = number(0);
+    press(Qt::Key_Right, Qt::AltModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return number(1) == 301; }, 5000));
+    EXPECT_EQ(number(0), other);
+    press(Qt::Key_V);
+    press(Qt::Key_Left, Qt::AltModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return number(0) == other - 1; }, 5000));
+    EXPECT_EQ(number(1), 301U);
+    press(Qt::Key_Z, Qt::ControlModifier);
+    press(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(room()->marking().view(1).offset_s.has_value());
     // The order is told from two sides.
     EXPECT_TRUE(window->findChild<QLabel*>(QStringLiteral("film_reading"))
                     ->text()
@@ -373,4 +393,61 @@ TEST_F(FilmTasks, TheCoveredFaceIsCoveredInTheStillToo) {
     };
     EXPECT_GT(skin(open), 20);
     EXPECT_EQ(skin(covered), 0);
+}
+
+TEST_F(FilmTasks, FilmIsKeptWithTheRecordWhereThatIsWanted) {
+    const QString data =
+        QString::fromLocal8Bit(qgetenv("XDG_DATA_HOME")) + QStringLiteral("/kite-hinge");
+    QDir(data).removeRecursively();
+    open_window();
+    window->enter(QStringLiteral("lesson"));
+    RecordKeeper& record = *window->room<LessonRoom>()->record();
+    auto* golfer = window->findChild<QLineEdit*>(QStringLiteral("new_golfer"));
+    QTest::keyClicks(golfer, QStringLiteral("Ottoline"));
+    QTest::keyClick(golfer, Qt::Key_Return);
+    auto* begin = window->findChild<QPushButton*>(QStringLiteral("begin"));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return begin->isEnabled(); }, 10000));
+    QTest::mouseClick(begin, Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !record.lesson().isEmpty(); }, 10000));
+    window->enter(QStringLiteral("film"));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("film.keep-in-record")));
+    open_film(two_films().write("kept.film.json").toStdString());
+    QSignalSpy kept(&record, &RecordKeeper::kept);
+    press(Qt::Key_Return, Qt::ControlModifier);
+    ASSERT_TRUE(settle());
+    ASSERT_TRUE(!kept.isEmpty() || kept.wait(20000));
+    const auto folder = store::film_folder(record.path().toStdString(),
+                                           kept.front().at(1).toString().toStdString());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return std::filesystem::exists(folder); }, 10000));
+    EXPECT_EQ(test::TemporaryFolder::read(folder / "face-on.mp4"),
+              test::TemporaryFolder::read(two_films().folder.path("face-on.mp4")));
+    EXPECT_TRUE(std::filesystem::exists(folder / "down-the-line.mp4"));
+    EXPECT_TRUE(std::filesystem::exists(folder / "kept.film.json"));
+}
+
+TEST_F(FilmTasks, AStillGoesIntoTheReport) {
+    window->enter(QStringLiteral("film"));
+    open_film(two_films().write("report.film.json").toStdString());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return view()->picture() > 0; }, 5000));
+    press(Qt::Key_Return, Qt::ControlModifier);
+    ASSERT_TRUE(settle());
+    window->enter(QStringLiteral("film"));
+    press(Qt::Key_R);
+    auto* report = window->room<ReportRoom>();
+    QSignalSpy made(report, &ReportRoom::made);
+    window->enter(QStringLiteral("report"));
+    ASSERT_TRUE(!made.isEmpty() || made.wait(20000));
+    ASSERT_EQ(report->report().pages.size(), 3U);
+    const std::string html = report::to_html(report->report());
+    // The picture comes back out of the page as it was taken.
+    const QByteArray page = QByteArray::fromStdString(html);
+    const QByteArray begin = "src=\"data:image/png;base64,";
+    const auto from = page.indexOf(begin) + begin.size();
+    ASSERT_GE(from, begin.size());
+    const QImage still = QImage::fromData(
+        QByteArray::fromBase64(page.mid(from, page.indexOf('"', from) - from)), "PNG");
+    EXPECT_EQ(still.size(), QSize(180, 320));
+    EXPECT_NE(html.find("Face-on, "), std::string::npos);
+    // On paper it takes a sheet of its own.
+    EXPECT_EQ(paper::Pages(report->report()).count(), 3);
 }

@@ -3,6 +3,7 @@
 #include "core/base/results_version.h"
 #include "store/backups.h"
 #include "store/connection.h"
+#include "store/film_beside.h"
 #include "store/measured.h"
 #include "store/packing.h"
 #include "store/record.h"
@@ -633,4 +634,43 @@ TEST(Backups, AreThinnedToDaysWeeksAndMonths) {
                                         "2026-11-23", "2026-11-24", "2026-11-25", "2026-11-26"};
     EXPECT_EQ(days_to_keep(days), kept);
     EXPECT_TRUE(days_to_keep({"yesterday", "2026-02-30"}).empty());
+}
+
+TEST_F(TheRecord, WhatIsDeletedForGoodTakesItsFilmWithIt) {
+    auto record = open();
+    const auto kept = record->add(
+        {swing_of(noise(1), "a.film.json"), swing_of(noise(2), "b.film.json")}, "Alva", "First");
+    ASSERT_TRUE(kept.ok());
+    const auto marks = folder.write("a.film.json", "{}");
+    const auto film = folder.write("face-on.mp4", noise(3));
+    std::filesystem::create_directory(folder.path("pictures"));
+    folder.write("pictures/1.png", "a picture");
+    for (const KeptSwing& swing : kept.value)
+        ASSERT_TRUE(
+            keep_film(record->path(), swing.id, marks, {film, folder.path("pictures")}).empty());
+    const auto first = film_folder(record->path(), kept.value[0].id);
+    const auto second = film_folder(record->path(), kept.value[1].id);
+    EXPECT_EQ(TemporaryFolder::read(first / "face-on.mp4"), noise(3));
+    EXPECT_EQ(TemporaryFolder::read(first / "pictures" / "1.png"), "a picture");
+    // In the bin it can still come back; deleted for good it cannot, and neither can its film.
+    ASSERT_TRUE(record->bin({kept.value[0].id}).empty());
+    EXPECT_TRUE(std::filesystem::exists(first));
+    ASSERT_TRUE(record->empty_bin().ok());
+    EXPECT_FALSE(std::filesystem::exists(first));
+    EXPECT_TRUE(std::filesystem::exists(second));
+    // The user's own file stays.
+    EXPECT_TRUE(std::filesystem::exists(film));
+}
+
+TEST_F(TheRecord, FilmThatCannotBeCopiedLeavesNothingHalf) {
+    auto record = open();
+    const auto marks = folder.write("a.film.json", "{}");
+    const auto findings_now =
+        keep_film(record->path(), "abc", marks, {folder.path("there-is-none.mp4")});
+    EXPECT_TRUE(has_code(findings_now, "film-not-kept"));
+    EXPECT_FALSE(std::filesystem::exists(film_folder(record->path(), "abc")));
+    // Nothing leads out of the folder.
+    EXPECT_TRUE(film_folder(record->path(), "../../etc").empty());
+    EXPECT_TRUE(film_folder(record->path(), "").empty());
+    EXPECT_TRUE(has_code(keep_film(record->path(), "..", marks, {}), "film-not-kept"));
 }

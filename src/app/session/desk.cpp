@@ -67,6 +67,16 @@ QString Desk::shown_file() {
     return row < 0 ? QString() : lesson_.swings()->request(row).path;
 }
 
+void Desk::add_still(report::Photo still) {
+    stills_.push_back(std::move(still));
+    emit stills_changed();
+}
+
+void Desk::forget_stills() {
+    stills_.clear();
+    emit stills_changed();
+}
+
 QString Desk::golfer_meant() const {
     const Row* chosen = record_.golfer(record_.whose());
     return !golfer_.isEmpty() || chosen == nullptr ? golfer_ : text_in(*chosen, "name");

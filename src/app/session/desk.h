@@ -7,6 +7,7 @@
 #include "app/session/record_link.h"
 #include "app/session/school_shelf.h"
 #include "app/session/shown_swing.h"
+#include "report/report.h"
 
 namespace kite::app {
 
@@ -57,6 +58,10 @@ public:
     void use_own_record() { record_.open(own_record_); }
     void use_demo_record();
     void set_own_record(const QString& path) { own_record_ = path; }
+    /// Stills of film that the report shows.
+    void add_still(report::Photo still);
+    void forget_stills();
+    const std::vector<report::Photo>& stills() const { return stills_; }
     /// Two sets of swings of the record are to be compared; they come onto the list.
     void compare(const std::vector<SwingRequest>& first, const std::vector<SwingRequest>& second);
     /// Swings of the record onto the list; those that are on it already are not put there twice.
@@ -65,6 +70,7 @@ public:
 
 signals:
     void caption_changed();
+    void stills_changed();
     void why_asked(const QString& fault);
     void look_asked(int row);
     /// Rows of the list, by set.
@@ -84,6 +90,7 @@ private:
     SchoolShelf schools_;
     QString golfer_;
     QString caption_;
+    std::vector<report::Photo> stills_;
     std::vector<std::string> limits_; ///< of the golfer who is known, keys of the drill book
     QString own_record_ = QString::fromStdString(store::Record::usual_place().string());
 };

@@ -3,6 +3,8 @@
 #include "app/rooms/film/film_view.h"
 #include "app/shell/commands.h"
 
+#include <QAction>
+
 namespace kite::app {
 
 void FilmRoom::add_commands(Commands& commands) {
@@ -14,6 +16,8 @@ void FilmRoom::add_commands(Commands& commands) {
     add("file", "open", tr("&Open film…"), {QKeySequence::Open}, [this] { choose_files(); });
     add("file", "save-still", tr("&Save this picture with its lines…"), {},
         [this] { save_still(); });
+    add("file", "report-still", tr("Put this picture into the &report"), {QKeySequence(Qt::Key_R)},
+        [this] { report_still(); });
     add("file", "to-bench", tr("Take it to the &Bench"), {QKeySequence(Qt::CTRL | Qt::Key_Return)},
         [this] { to_bench(); });
 
@@ -47,6 +51,10 @@ void FilmRoom::add_commands(Commands& commands) {
         [this] { put_moment(Moment::Top); });
     add("film", "impact", tr("&Impact is here"), {QKeySequence(Qt::Key_I)},
         [this] { put_moment(Moment::Impact); });
+    add("film", "film-later", tr("This film one picture later than the others"),
+        {QKeySequence(Qt::ALT | Qt::Key_Right)}, [this] { shift_film(1); });
+    add("film", "film-earlier", tr("This film one picture earlier"),
+        {QKeySequence(Qt::ALT | Qt::Key_Left)}, [this] { shift_film(-1); });
     commands.add_line(QStringLiteral("film"));
     add("film", "follow", tr("&Follow the points of this picture"), {QKeySequence(Qt::Key_F)},
         [this] { follow(true); });
@@ -91,6 +99,16 @@ void FilmRoom::add_commands(Commands& commands) {
                 panes_[active_].view->mark_cross();
         });
     commands.add_line(QStringLiteral("film"));
+    in_record_action_ =
+        commands.add(QStringLiteral("film"), {QStringLiteral("film.keep-in-record"),
+                                              tr("Keep a copy of film &with the record"),
+                                              {},
+                                              [this] {
+                                                  film_in_record_ = !film_in_record_;
+                                                  in_record_action_->setChecked(film_in_record_);
+                                              }});
+    in_record_action_->setCheckable(true);
+    in_record_action_->setChecked(film_in_record_);
     add("film", "cover-face", tr("Co&ver the face, or show it"), {}, [this] {
         face_covered_ = !face_covered_;
         for (const Pane& pane : panes_)

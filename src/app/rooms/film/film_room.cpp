@@ -16,9 +16,12 @@
 #include "core/reading/words.h"
 #include "formats/film/film_json.h"
 #include "formats/text/bytes.h"
+#include "store/film_beside.h"
 
 #include <QAbstractSpinBox>
+#include <QAction>
 #include <QApplication>
+#include <QBuffer>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -90,6 +93,10 @@ FilmRoom::FilmRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(&shown_, &TimeLine::cursor_changed, this, [this] {
         if (!moving_)
             show_at(shown_.cursor_s());
+    });
+    connect(&desk_->record(), &RecordKeeper::kept, this, [this](int list_id, const QString& swing) {
+        if (film_in_record_)
+            keep_film(list_id, swing);
     });
     connect(&Theme::instance(), &Theme::changed, this, &FilmRoom::restyle);
     restyle();
@@ -215,10 +222,14 @@ void FilmRoom::restyle() {
 
 void FilmRoom::read_settings(const QSettings& settings) {
     face_covered_ = settings.value(QStringLiteral("film/face_covered"), false).toBool();
+    film_in_record_ = settings.value(QStringLiteral("film/in_record"), false).toBool();
+    if (in_record_action_ != nullptr)
+        in_record_action_->setChecked(film_in_record_);
 }
 
 void FilmRoom::write_settings(QSettings& settings) const {
     settings.setValue(QStringLiteral("film/face_covered"), face_covered_);
+    settings.setValue(QStringLiteral("film/in_record"), film_in_record_);
 }
 
 // ---- opening
@@ -419,7 +430,14 @@ void FilmRoom::open_films() {
 void FilmRoom::entered() {
     // The film of the swing that is looked at, unless there is one under work.
     if (path_.isEmpty()) {
-        const QString shown = desk_->shown_file();
+        QString shown = desk_->shown_file();
+        // Of a swing from the record: its film, if that was kept with it.
+        const QString kept = desk_->shown_in_record();
+        const QDir folder(QString::fromStdString(
+            store::film_folder(desk_->record().path().toStdString(), kept.toStdString()).string()));
+        if (!kept.isEmpty() && !QFileInfo::exists(shown))
+            for (const QString& file : folder.entryList({QStringLiteral("*.film.json")}))
+                shown = folder.filePath(file);
         if (is_marks_name(shown) && QFileInfo::exists(shown))
             open({shown});
     }
@@ -519,6 +537,20 @@ void FilmRoom::step(int pictures) {
     const auto last = static_cast<std::ptrdiff_t>(times.size()) - 1;
     const auto at = static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(now + pictures, 0, last));
     show_at(times[at] + offset_s(active_));
+}
+
+void FilmRoom::shift_film(int pictures) {
+    if (marking_.views() < 2 || !(marking_.view(active_).capture_rate_hz > 0.0))
+        return;
+    set_playing(false);
+    // Offsets count against the first film: where that one is shifted the other goes the other way.
+    const std::size_t moved = active_ == 0 ? 1 : active_;
+    const double by_s =
+        (active_ == 0 ? 1.0 : -1.0) * pictures / marking_.view(active_).capture_rate_hz;
+    const double offset = offset_s(moved) + by_s;
+    marking_.edit(moved, tr("putting the films in step"),
+                  [offset](film::View& view) { view.offset_s = offset; });
+    show_at(active_ == 0 ? at_s_ + by_s : at_s_);
 }
 
 void FilmRoom::step_planned(int direction) {
@@ -931,23 +963,92 @@ void FilmRoom::to_bench() {
     dirty_ = dirty_ || !QFileInfo::exists(path_);
     if (path_.isEmpty() || !save_now() || !QFileInfo::exists(path_))
         return;
-    const int row = desk_->lesson().take_rewritten(path_);
+    SwingListModel* swings = desk_->lesson().swings();
+    int row = swings->row_of_file(path_);
+    if (row < 0) {
+        // A new swing, of the golfer who is meant.
+        SwingRequest request;
+        request.path = path_;
+        request.golfer = desk_->golfer_meant();
+        row = swings->open({request});
+    } else {
+        row = desk_->lesson().take_rewritten(path_);
+    }
     emit desk_->look_asked(row);
     shell_.enter(QStringLiteral("bench"));
 }
 
-void FilmRoom::save_still() {
-    if (active_ >= panes_.size())
+void FilmRoom::keep_film(int list_id, const QString& swing) {
+    const int row = desk_->lesson().swings()->row_of(list_id);
+    const QString marks = row < 0 ? QString() : desk_->lesson().swings()->request(row).path;
+    if (!is_marks_name(marks) || !QFileInfo::exists(marks))
         return;
+    // Copying is long; the window does not wait for it.
+    const auto copied =
+        QtConcurrent::run(&workers(),
+                          [marks = std::filesystem::path(marks.toStdString()),
+                           record = std::filesystem::path(desk_->record().path().toStdString()),
+                           id = swing.toStdString()]() -> std::vector<Finding> {
+                              const auto bytes = formats::read_bytes(marks);
+                              const auto read = formats::read_film_marks(bytes.value);
+                              if (!bytes.ok() || !read.ok())
+                                  return bytes.findings;
+                              std::vector<std::filesystem::path> films;
+                              for (const film::View& view : read.value.views)
+                                  if (!view.film.empty())
+                                      films.push_back(marks.parent_path() / view.film);
+                              return store::keep_film(record, id, marks, films);
+                          });
+    auto* watcher = new QFutureWatcher<std::vector<Finding>>(this);
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher] {
+        for (const Finding& finding : watcher->result())
+            shell_.show_message(tr("The film is not kept with the record"),
+                                QString::fromStdString(text_of(finding)));
+        watcher->deleteLater();
+    });
+    watcher->setFuture(copied);
+}
+
+QImage FilmRoom::still() {
+    if (active_ >= panes_.size())
+        return {};
     if (face_covered_ && !panes_[active_].view->knows_face()) {
         shell_.show_message(tr("The face cannot be covered"),
                             tr("Mark the sticks or the head in one picture of this film first, so "
                                "that it is known where the face is."));
-        return;
+        return {};
     }
-    const QImage still = panes_[active_].view->still();
-    shell_.ask_and_save(tr("Save this picture with its lines"), tr("Picture (*.png)"),
-                        [still](const QString& file) { return still.save(file, "PNG"); });
+    return panes_[active_].view->still();
+}
+
+void FilmRoom::save_still() {
+    const QImage picture = still();
+    if (!picture.isNull())
+        shell_.ask_and_save(tr("Save this picture with its lines"), tr("Picture (*.png)"),
+                            [picture](const QString& file) { return picture.save(file, "PNG"); });
+}
+
+void FilmRoom::report_still() {
+    constexpr int kHigh_px = 900; // sharp on a third of a page
+    QImage picture = still();
+    if (picture.isNull())
+        return;
+    if (picture.height() > kHigh_px)
+        picture = picture.scaledToHeight(kHigh_px, Qt::SmoothTransformation);
+    QByteArray png;
+    QBuffer buffer(&png);
+    buffer.open(QIODevice::WriteOnly);
+    picture.save(&buffer, "PNG");
+    QStringList words{short_side_name(marking_.view(active_).side)};
+    if (shown_.has_swing())
+        words << before_impact_text(shown_.ms_from_impact(at_s_));
+    desk_->add_still({png.toStdString(), static_cast<double>(picture.width()),
+                      static_cast<double>(picture.height()),
+                      words.join(QStringLiteral(", ")).toStdString()});
+    shell_.show_message(tr("This picture goes into the report"),
+                        tr("The report has %n picture(s) from the film.", "",
+                           static_cast<int>(desk_->stills().size())),
+                        tr("Leave them all out"), [this] { desk_->forget_stills(); });
 }
 
 } // namespace kite::app

@@ -13,6 +13,7 @@
 #include <set>
 #include <vector>
 
+class QAction;
 class QHBoxLayout;
 class QLabel;
 class QStackedWidget;
@@ -89,6 +90,7 @@ private:
     double offset_s(std::size_t index) const;
     double time_s() const; ///< of the film worked on, on the first view's clock
     void step(int pictures);
+    void shift_film(int pictures); ///< against the other films, which stay where they are
     void step_planned(int direction);
     void set_playing(bool playing);
     void play_on();
@@ -112,7 +114,10 @@ private:
     bool save_now();
     bool say_saved(const std::vector<Finding>& findings);
     void to_bench();
+    QImage still(); ///< of the film worked on; null: it must not be shown
     void save_still();
+    void report_still();
+    void keep_film(int list_id, const QString& swing); ///< with the record
 
     std::optional<film::Pixel> step_before(std::size_t picture, film::Point point,
                                            int direction) const;
@@ -145,6 +150,8 @@ private:
     bool dirty_ = false;
     bool fresh_ = false; ///< nothing was done since it was opened
     bool face_covered_ = false;
+    bool film_in_record_ = false; ///< a copy of it, as the user chose
+    QAction* in_record_action_ = nullptr;
     /// Following stopped at this picture of the view worked on for a point that was lost; it goes
     /// on when that is marked.
     std::optional<std::size_t> waits_at_;

@@ -114,6 +114,12 @@ QLineEdit* ReportRoom::add_field(QFormLayout* form, const char* name, const QStr
     return out;
 }
 
+void ReportRoom::show_stills() {
+    const auto count = static_cast<int>(desk_->stills().size());
+    with_stills_->setText(tr("With %n picture(s) from the film", "", count));
+    with_stills_->setVisible(count > 0);
+}
+
 void ReportRoom::make_left(QVBoxLayout* layout) {
     const Theme& theme = Theme::instance();
     auto* form = new QFormLayout;
@@ -144,6 +150,17 @@ void ReportRoom::make_left(QVBoxLayout* layout) {
     with_plan_->setChecked(true);
     connect(with_plan_, &QCheckBox::toggled, this, &ReportRoom::gather);
     form->addRow(with_plan_);
+    with_stills_ = new QCheckBox(page_);
+    with_stills_->setObjectName(QStringLiteral("with_stills"));
+    with_stills_->setChecked(true);
+    connect(with_stills_, &QCheckBox::toggled, this, &ReportRoom::gather);
+    form->addRow(with_stills_);
+    show_stills();
+    connect(desk_.get(), &Desk::stills_changed, this, [this] {
+        show_stills();
+        if (page_->isVisible())
+            gather();
+    });
     layout->addLayout(form);
     const auto button = [&](const QString& words, const char* name, const auto& run) {
         auto* out = new QPushButton(words, page_);
@@ -304,6 +321,8 @@ void ReportRoom::make(const Swings& swings, const Swings& before, const QString&
     }
     if (with_plan_->isChecked())
         told.plan = desk_->plan().plan();
+    if (with_stills_->isChecked())
+        told.stills = desk_->stills();
     QtConcurrent::run(&workers(), report_of, from)
         .then(this, [this, asked = asked_](const report::Report& report) {
             if (asked != asked_)

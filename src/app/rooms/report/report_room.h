@@ -46,6 +46,7 @@ private:
     void make_left(QVBoxLayout* layout);
     QLineEdit* add_field(QFormLayout* form, const char* name, const QString& words);
     void restyle();
+    void show_stills();
     void list_sets();
     void gather();
     void make(const Swings& swings, const Swings& before, const QString& before_name);
@@ -70,6 +71,7 @@ private:
     QLineEdit* homework_ = nullptr;
     QLineEdit* note_ = nullptr;
     QCheckBox* with_plan_ = nullptr;
+    QCheckBox* with_stills_ = nullptr;
     QLabel* hint_ = nullptr;
     QScrollArea* scroll_ = nullptr;
     QVBoxLayout* sheets_ = nullptr;
