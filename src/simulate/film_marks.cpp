@@ -107,7 +107,7 @@ film::Marks mark_film(const PlaceOf& place_of, const FilmTimes& times, Handednes
             film::MarkedFrame frame;
             frame.t_s = number / camera.rate_hz;
             const double at_s = camera.starts_s + frame.t_s;
-            for (std::size_t p = 0; p < 8; ++p) {
+            for (std::size_t p = 0; p < (setup.marks_legs ? 12U : 8U); ++p) {
                 const double streak_s = camera.blur_s * (uniform(random) - 0.5);
                 const film::Pixel seen =
                     rough(lens.see(place_of(static_cast<film::Point>(p), at_s + streak_s)));

@@ -38,6 +38,7 @@ struct FilmSetup {
     double belt_stick_m = 1.0;
     double shoulder_stick_m = 0.9;
     bool tells_impact = true;     ///< moments are marked, to the nearest frame
+    bool marks_legs = false;      ///< knees and ankles too
     double skipped_share = 0.0;   ///< of the points that nobody marked
     bool downswing_alone = false; ///< nothing was marked before 0.15 s before the top
     double tells_nearer_m = 0.0;  ///< by so much less than true distances are told

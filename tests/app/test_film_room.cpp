@@ -94,11 +94,17 @@ TEST_F(FilmTasks, SaysWhatToDoWithoutFilm) {
     auto* open = window->findChild<QToolButton*>(QStringLiteral("film_open"));
     ASSERT_NE(open, nullptr);
     EXPECT_TRUE(open->isVisible());
-    // Nothing that needs a film does anything without one.
+    // The demo film is a click away; without it nothing that needs a film does anything.
     for (const char* command : {"follow", "propose", "accept", "next-picture", "take-back",
                                 "to-bench", "play", "skip", "top"})
         window->commands().run(QStringLiteral("film.") + QLatin1String(command));
     EXPECT_TRUE(room()->path().isEmpty());
+    QSignalSpy opened(room(), &FilmRoom::films_opened);
+    QTest::mouseClick(window->findChild<QToolButton*>(QStringLiteral("film_demo")), Qt::LeftButton);
+    ASSERT_TRUE(!opened.isEmpty() || opened.wait(10000));
+    ASSERT_TRUE(quiet());
+    EXPECT_TRUE(room()->shown().has_swing());
+    EXPECT_TRUE(room()->marking().has_film(1));
 }
 
 TEST_F(FilmTasks, ASwingIsMarkedWithFewClicksAndMeasuresAsItWas) {
@@ -106,6 +112,7 @@ TEST_F(FilmTasks, ASwingIsMarkedWithFewClicksAndMeasuresAsItWas) {
         camera.focal_px *= 1.8;
         camera.size_px *= 2.0;
         look.stored.stored_rate_hz = 30.0; // as phones store slow motion
+        look.with_sound = true;
     });
     open_film(swing.path);
     ASSERT_EQ(window->current(), room());
@@ -284,8 +291,7 @@ TEST_F(FilmTasks, EveryStepIsUndoneAndTheFileGoesWithIt) {
 }
 
 TEST_F(FilmTasks, MarksWithKeysAlone) {
-    const FilmedSwing swing(
-        [](simulate::FilmCamera&, film::FilmLook& look) { look.with_sound = false; });
+    const FilmedSwing swing;
     open_film(swing.path);
     const auto put = [&](double film_s, Qt::Key moment) {
         room()->go_to(room()->marking().facts(0).nearest(film_s, 240.0));
@@ -311,13 +317,17 @@ TEST_F(FilmTasks, MarksWithKeysAlone) {
     EXPECT_EQ(*room()->asked(), Point::BeltTrail);
     press(Qt::Key_S);
     EXPECT_EQ(*room()->asked(), Point::ShoulderLead);
+    // Legs are asked for where that is wanted, after the rest.
+    EXPECT_EQ(room()->marking().plan(0).points.size(), 8U);
+    ASSERT_TRUE(window->commands().run(QStringLiteral("film.with-legs")));
+    EXPECT_EQ(room()->marking().plan(0).points.size(), 13U);
+    EXPECT_EQ(room()->marking().plan(0).points.back(), Point::TrailAnkle);
 }
 
 TEST_F(FilmTasks, ACaptureRateThatIsNotToldIsAskedForAndAWrongOneIsFlagged) {
     const FilmedSwing swing([](simulate::FilmCamera&, film::FilmLook& look) {
         look.stored.stored_rate_hz = 30.0;
         look.stored.tells_capture_rate = false;
-        look.with_sound = false;
     });
     open_film(swing.path);
     EXPECT_TRUE(next().startsWith(QStringLiteral("Say at how many pictures")))

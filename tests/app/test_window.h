@@ -32,10 +32,10 @@ public:
     FolderWatch* folder_watch() const { return bench_room().lesson().watch(); }
     ShownSwing* state() const { return &bench_room().shown(); }
     BenchView* bench() const { return findChild<BenchView*>(); }
-    StairChart* stair() const { return findChild<StairChart*>(); }
+    StairChart* stair() const { return bench()->findChild<StairChart*>(); }
     SeparationStrip* separation() const { return findChild<SeparationStrip*>(); }
     BodyStrip* body() const { return findChild<BodyStrip*>(); }
-    KiteView* kite() const { return findChild<KiteView*>(); }
+    KiteView* kite() const { return bench()->findChild<KiteView*>(); }
     MomentTable* table() const { return findChild<MomentTable*>(); }
     MeasureBar* measure_bar() const { return findChild<MeasureBar*>(); }
     DifferenceTable* differences() const { return findChild<DifferenceTable*>(); }

@@ -457,3 +457,21 @@ TEST(Also, WhatIsNotKnownStaysSo) {
     measure.plain = [](const Analysis&) { return Measured{2.0, 0.5}; };
     EXPECT_DOUBLE_EQ(measure.of(a).u, 0.5);
 }
+
+TEST(Film, TheTrailShinIsSeenFromTheFront) {
+    for (const auto& sides : {std::vector{Side::FaceOn}, {Side::FaceOn, Side::DownTheLine}}) {
+        SCOPED_TRACE(sides.size());
+        const Filmed film(simulate::typical_swing(ClubKind::Iron), sides,
+                          [](simulate::FilmSetup& setup) { setup.marks_legs = true; });
+        const Analysis analysis = measured(film);
+        const double impact_s = film.model.impact_s();
+        const Eigen::Vector3d shank =
+            film.model.knee_m(false, impact_s) - film.model.ankle_m(false, impact_s);
+        const double true_deg = deg_from_rad(std::atan2(shank.z(), shank.x()));
+        EXPECT_NEAR(analysis.legs.trail_shin_deg.at(impact_s - film.start_s), true_deg, 3.0);
+    }
+    // From behind alone nothing is known of it.
+    const Filmed behind(simulate::typical_swing(ClubKind::Iron), {Side::DownTheLine},
+                        [](simulate::FilmSetup& setup) { setup.marks_legs = true; });
+    EXPECT_TRUE(measured(behind).legs.trail_shin_deg.empty());
+}

@@ -28,6 +28,7 @@ struct FilmedSwing {
         camera.focal_px /= 2.4; // as large as hands and club allow
         camera.blur_s = 0.0005;
         film::FilmLook look;
+        look.with_sound = false;
         if (change)
             change(camera, look);
         const std::vector<Finding> findings =

@@ -126,10 +126,8 @@ TEST(FilmFiles, PicturesAreThoseThatFfmpegShows) {
 TEST(FilmFiles, ATurnedFilmStandsUprightAsInFfmpeg) {
     for (const int turned : {0, 90, 180, 270}) {
         SCOPED_TRACE(turned);
-        const FilmedSwing swing([&](simulate::FilmCamera&, FilmLook& look) {
-            look.stored.turned_deg = turned;
-            look.with_sound = false;
-        });
+        const FilmedSwing swing(
+            [&](simulate::FilmCamera&, FilmLook& look) { look.stored.turned_deg = turned; });
         const auto film = opened(swing.path);
         EXPECT_EQ(film->facts().turned_deg, turned);
         EXPECT_EQ(film->facts().size_px, Pixel(360.0, 640.0));
@@ -166,8 +164,13 @@ TEST(FilmFiles, ARateThatIsNotToldStaysUnknown) {
 TEST(FilmFiles, TheStrikeIsHeardWhereItWas) {
     for (const double stored_hz : {240.0, 30.0}) {
         SCOPED_TRACE(stored_hz);
+        // FFmpeg's MP4 writer forgets memory of a sound track, which the leak check minds.
         const FilmedSwing swing(
-            [&](simulate::FilmCamera&, FilmLook& look) { look.stored.stored_rate_hz = stored_hz; });
+            [&](simulate::FilmCamera&, FilmLook& look) {
+                look.stored.stored_rate_hz = stored_hz;
+                look.with_sound = true;
+            },
+            "swing.mkv");
         const auto film = opened(swing.path);
         const auto sound = read_sound(swing.path);
         ASSERT_TRUE(sound.ok());

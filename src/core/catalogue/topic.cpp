@@ -161,6 +161,12 @@ const std::vector<Topic>& all_topics() {
          KITE_TR("Angle between the lines from hip joint to knee and from knee to ankle, on the "
                  "trail side."),
          KITE_TR("Degrees; 0° is straight."), kPractice, Picture::FaceOn},
+        {"trail_shin", KITE_TR("Trail shin"),
+         KITE_TR(
+             "Angle of the trail shin to the ground as seen from the front, ankle to knee: 90° is "
+             "upright, less is a knee that has gone to the target."),
+         KITE_TR("Degrees; about 60 to 65° at impact is usual, about 80° goes with hanging back."),
+         kPractice, Picture::FaceOn},
         {"arm_across", KITE_TR("Lead arm across the chest"),
          KITE_TR("Direction from the lead shoulder to the wrist as the torso sees it from its own "
                  "top: from straight ahead towards the trail side."),

@@ -184,6 +184,11 @@ public:
         take.club_length_m = length(Link::Club);
         add_point(take, BodyPoint::LeadWrist, Point::Wrist, Link::Arm, draw);
         add_point(take, BodyPoint::ClubHead, Point::ClubHead, Link::Club, draw);
+        for (const auto& [body, point] : {std::pair(BodyPoint::LeadKnee, Point::LeadKnee),
+                                          std::pair(BodyPoint::LeadAnkle, Point::LeadAnkle),
+                                          std::pair(BodyPoint::TrailKnee, Point::TrailKnee),
+                                          std::pair(BodyPoint::TrailAnkle, Point::TrailAnkle)})
+            add_leg(take, body, point, draw);
         // Of a moment that several views marked the first one's counts.
         for (std::size_t v = marks_.views.size(); v-- > 0;)
             for (const auto& [moment, t_s] : marks_.views[v].moments_s)
@@ -299,6 +304,24 @@ private:
             series.q_lab_segment[i] =
                 rotation_of({by_tilt, 0.0, 0.0}) * trunk_along(direction[i], bend_rad);
         }
+    }
+
+    /// Knees and ankles, where they were marked and the front was seen: of one that was only seen
+    /// from behind nothing is known along the target line.
+    void add_leg(Take& take, BodyPoint body, Point point, int draw) const {
+        const bool from_front =
+            std::any_of(marks_.views.begin(), marks_.views.end(), [&](const View& view) {
+                return view.side == Side::FaceOn &&
+                       std::any_of(
+                           view.frames.begin(), view.frames.end(),
+                           [&](const MarkedFrame& frame) { return frame[point].has_value(); });
+            });
+        if (!from_front)
+            return;
+        std::vector<Eigen::Vector3d> at;
+        for (const SpaceFrame& frame : solution_.frames)
+            at.push_back(place(frame, point, draw));
+        take.points_lab_m[body] = on_clock(times_s_, at, clock_);
     }
 
     void add_point(Take& take, BodyPoint body, Point point, Link link, int draw) const {

@@ -69,13 +69,13 @@ Curve from_address(const Curve& curve, const SwingMoments& moments) {
 LegPaths calc_leg_paths(const SegmentMotion& pelvis, const Take& take) {
     LegPaths out;
     out.rate_hz = pelvis.rate_hz;
+    out.lead = {{}, find_path(take, BodyPoint::LeadKnee), find_path(take, BodyPoint::LeadAnkle)};
+    out.trail = {{}, find_path(take, BodyPoint::TrailKnee), find_path(take, BodyPoint::TrailAnkle)};
     if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
         return out;
     const double half_m = 0.5 * *take.hip_joint_width_m;
-    out.lead = {calc_hip_path(pelvis, half_m), find_path(take, BodyPoint::LeadKnee),
-                find_path(take, BodyPoint::LeadAnkle)};
-    out.trail = {calc_hip_path(pelvis, -half_m), find_path(take, BodyPoint::TrailKnee),
-                 find_path(take, BodyPoint::TrailAnkle)};
+    out.lead.hip = calc_hip_path(pelvis, half_m);
+    out.trail.hip = calc_hip_path(pelvis, -half_m);
     return out;
 }
 
@@ -113,6 +113,17 @@ Curve knee_flex(const Leg& leg, double rate_hz) {
     return {std::move(flex), rate_hz};
 }
 
+Curve shin(const Leg& leg, double rate_hz) {
+    if (leg.knee.empty() || leg.ankle.empty())
+        return {};
+    std::vector<double> up(leg.knee.size());
+    for (std::size_t i = 0; i < up.size(); ++i) {
+        const Vector3d shank = leg.knee[i] - leg.ankle[i];
+        up[i] = deg_from_rad(std::atan2(shank.z(), shank.x()));
+    }
+    return {std::move(up), rate_hz};
+}
+
 } // namespace
 
 Hips calc_hips(const LegPaths& paths, const SwingMoments& moments) {
@@ -124,6 +135,7 @@ Legs calc_legs(const LegPaths& paths, const SwingMoments& moments, double first_
     Legs out;
     out.lead_knee_flex_deg = knee_flex(paths.lead, paths.rate_hz);
     out.trail_knee_flex_deg = knee_flex(paths.trail, paths.rate_hz);
+    out.trail_shin_deg = shin(paths.trail, paths.rate_hz);
     if (out.lead_knee_flex_deg.empty())
         return out;
     const double impact = moments.time_s(Moment::Impact);

@@ -12,8 +12,8 @@
 namespace kite {
 
 /// Hip joint centres, knees and ankles over time, lab frame, metres, filtered like the trunk. Empty
-/// where the take does not give them: without positions of the pelvis or a hip joint width there is
-/// no leg.
+/// where the take does not give them: without positions of the pelvis or a hip joint width there
+/// are no hips.
 struct Leg {
     std::vector<Eigen::Vector3d> hip;
     std::vector<Eigen::Vector3d> knee;
@@ -54,6 +54,9 @@ struct Legs {
     /// shank (knee to ankle).
     Curve lead_knee_flex_deg;
     Curve trail_knee_flex_deg;
+    /// Trail ankle to knee against the ground, as seen from the front: 90 upright, less where the
+    /// knee has gone to the target.
+    Curve trail_shin_deg;
     double straightening_t_s = kMissing; ///< greatest flex between the first reversal and impact
     /// From the lead foot's plant (its ankle, lifted by over 1 cm, comes back to within 0.5 cm of
     /// its height at address) to the start of straightening; none where the foot stayed down.

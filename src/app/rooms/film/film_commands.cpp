@@ -14,6 +14,7 @@ void FilmRoom::add_commands(Commands& commands) {
                      {QStringLiteral("film.") + QLatin1String(name), words, keys, std::move(run)});
     };
     add("file", "open", tr("&Open film…"), {QKeySequence::Open}, [this] { choose_files(); });
+    add("file", "open-demo", tr("Open the &demo film"), {}, [this] { open_demo(); });
     add("file", "save-still", tr("&Save this picture with its lines…"), {},
         [this] { save_still(); });
     add("file", "report-still", tr("Put this picture into the &report"), {QKeySequence(Qt::Key_R)},
@@ -99,16 +100,20 @@ void FilmRoom::add_commands(Commands& commands) {
                 panes_[active_].view->mark_cross();
         });
     commands.add_line(QStringLiteral("film"));
-    in_record_action_ =
-        commands.add(QStringLiteral("film"), {QStringLiteral("film.keep-in-record"),
-                                              tr("Keep a copy of film &with the record"),
-                                              {},
-                                              [this] {
-                                                  film_in_record_ = !film_in_record_;
-                                                  in_record_action_->setChecked(film_in_record_);
-                                              }});
-    in_record_action_->setCheckable(true);
-    in_record_action_->setChecked(film_in_record_);
+    const auto choice = [&](const char* name, const QString& words, bool on,
+                            const std::function<void(bool)>& set) {
+        auto* action = new QAction(words, this);
+        commands.add(QStringLiteral("film"), QStringLiteral("film.") + QLatin1String(name), action,
+                     {});
+        action->setCheckable(true);
+        action->setChecked(on);
+        connect(action, &QAction::toggled, this, set);
+        return action;
+    };
+    choice("with-legs", tr("Ask for &head, knees and ankles too"), marking_.wants_more(),
+           [this](bool on) { marking_.want_more(on); });
+    in_record_action_ = choice("keep-in-record", tr("Keep a copy of film &with the record"),
+                               film_in_record_, [this](bool on) { film_in_record_ = on; });
     add("film", "cover-face", tr("Co&ver the face, or show it"), {}, [this] {
         face_covered_ = !face_covered_;
         for (const Pane& pane : panes_)

@@ -131,7 +131,15 @@ void FilmRoom::make_page() {
     open->setObjectName(QStringLiteral("film_open"));
     open->setText(tr("Open film…"));
     connect(open, &QToolButton::clicked, this, &FilmRoom::choose_files);
-    nothing->addWidget(open);
+    auto* demo = new QToolButton(empty_);
+    demo->setObjectName(QStringLiteral("film_demo"));
+    demo->setText(tr("Look at the demo film"));
+    connect(demo, &QToolButton::clicked, this, &FilmRoom::open_demo);
+    auto* both_ways = new QHBoxLayout;
+    both_ways->addWidget(open);
+    both_ways->addWidget(demo);
+    both_ways->addStretch(1);
+    nothing->addLayout(both_ways);
     nothing->addStretch(1);
     pages_->addWidget(empty_);
 
@@ -243,6 +251,19 @@ void FilmRoom::choose_files() {
         tr("Film and marks (%1 *.film.json);;All files (*)").arg(endings.join(QLatin1Char(' '))));
     if (!paths.isEmpty())
         open(paths);
+}
+
+void FilmRoom::open_demo() {
+    const QString lesson = find_demo_lesson();
+    const QString film =
+        QFileInfo(lesson).dir().filePath(QStringLiteral("../film/two-phones.film.json"));
+    if (lesson.isEmpty() || !QFileInfo::exists(film)) {
+        shell_.show_message(
+            tr("The demo film is missing"),
+            tr("It belongs in share/kite-hinge/demo/film beside the program; install it again."));
+        return;
+    }
+    open({QDir::cleanPath(film)});
 }
 
 bool FilmRoom::open(const QStringList& paths) {
@@ -978,11 +999,30 @@ void FilmRoom::to_bench() {
     shell_.enter(QStringLiteral("bench"));
 }
 
+bool FilmRoom::may_keep_film_of(const QString& name) const {
+    const RecordKeeper& record = desk_->record();
+    const Row* lesson = record.lesson_row();
+    for (const Row& golfer : record.view().golfers) {
+        const bool is_meant = lesson != nullptr
+                                  ? text_in(*lesson, "golfer_id") == text_in(golfer, "id")
+                                  : text_in(golfer, "name") == name;
+        const auto consent = golfer.find("film_consent");
+        if (is_meant && consent != golfer.end() && consent->is_number() && consent->get<int>() == 0)
+            return false;
+    }
+    return true;
+}
+
 void FilmRoom::keep_film(int list_id, const QString& swing) {
     const int row = desk_->lesson().swings()->row_of(list_id);
     const QString marks = row < 0 ? QString() : desk_->lesson().swings()->request(row).path;
     if (!is_marks_name(marks) || !QFileInfo::exists(marks))
         return;
+    if (!may_keep_film_of(desk_->lesson().swings()->request(row).golfer)) {
+        shell_.show_message(tr("The film is not kept with the record"),
+                            tr("This golfer does not want film to be kept (Lesson room)."));
+        return;
+    }
     // Copying is long; the window does not wait for it.
     const auto copied =
         QtConcurrent::run(&workers(),

@@ -82,6 +82,7 @@ private:
     void open_films();
     void report_job(); ///< what goes on in the background, to the window
     void choose_files();
+    void open_demo();
     void activate(std::size_t index);
     void restyle();
 
@@ -117,6 +118,8 @@ private:
     QImage still(); ///< of the film worked on; null: it must not be shown
     void save_still();
     void report_still();
+    /// False: the golfer said no.
+    bool may_keep_film_of(const QString& name) const;
     void keep_film(int list_id, const QString& swing); ///< with the record
 
     std::optional<film::Pixel> step_before(std::size_t picture, film::Point point,

@@ -96,7 +96,16 @@ void Marking::set_film(std::size_t index, const film::FilmFacts& facts) {
 }
 
 film::MarkingPlan Marking::plan(std::size_t index) const {
-    return film::plan_marking(view(index), times_s(index));
+    film::MarkingPlan out = film::plan_marking(view(index), times_s(index));
+    if (more_ && !out.points.empty())
+        out.points.insert(out.points.end(), {Point::Head, Point::LeadKnee, Point::LeadAnkle,
+                                             Point::TrailKnee, Point::TrailAnkle});
+    return out;
+}
+
+void Marking::want_more(bool wanted) {
+    more_ = wanted;
+    emit changed();
 }
 
 double Marking::time_of(std::size_t index, std::size_t picture) const {

@@ -43,7 +43,10 @@ public:
     void set_film(std::size_t index, const film::FilmFacts& facts);
     bool has_film(std::size_t index) const { return facts_.at(index).pictures() > 0; }
     const film::FilmFacts& facts(std::size_t index) const { return facts_.at(index); }
+    /// What is to be marked; head, knees and ankles too where that is wanted.
     film::MarkingPlan plan(std::size_t index) const;
+    void want_more(bool wanted);
+    bool wants_more() const { return more_; }
 
     /// What is known of a point in a picture.
     struct Seen {
@@ -88,6 +91,7 @@ private:
     std::vector<ViewMarks> views_;
     std::vector<film::FilmFacts> facts_;
     std::vector<std::vector<double>> times_;
+    bool more_ = false;
 };
 
 } // namespace kite::app
