@@ -14,6 +14,7 @@ class FrameStrip : public QWidget {
 public:
     FrameStrip(Marking* marking, std::size_t index, QWidget* parent = nullptr);
     void set_picture(std::size_t picture);
+    std::size_t picture() const { return picture_; } ///< where the film is meant to stand
     QSize sizeHint() const override;
 
 signals:
