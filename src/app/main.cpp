@@ -1,4 +1,5 @@
 #include "app/rooms/bench/bench_room.h"
+#include "app/rooms/eye/eye_room.h"
 #include "app/rooms/rooms.h"
 #include "app/shell/commands.h"
 #include "app/shell/shell_window.h"
@@ -111,6 +112,8 @@ int main(int argc, char** argv) {
     const QStringList wanted = parser.value(size).split(QLatin1Char('x'));
     if (wanted.size() == 2)
         window.resize(wanted[0].toInt(), wanted[1].toInt());
+    if (parser.isSet(shot))
+        window.room<EyeRoom>()->set_seed(1);
     window.show();
     if (parser.isSet(demo))
         window.commands().run(QStringLiteral("bench.open-demo"));

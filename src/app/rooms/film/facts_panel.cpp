@@ -65,6 +65,7 @@ FactsPanel::FactsPanel(Marking* marking, QWidget* parent) : QWidget(parent), mar
                                theme.scaled(8));
     advice_ = new WrappedText({}, theme.font(13), page);
     advice_->setObjectName(QStringLiteral("film_advice"));
+    layout->addWidget(advice_);
     auto* row = new QHBoxLayout;
     row->setSpacing(theme.scaled(16));
     const auto add_form = [&] {
@@ -81,7 +82,6 @@ FactsPanel::FactsPanel(Marking* marking, QWidget* parent) : QWidget(parent), mar
     auto* lines = new QHBoxLayout;
     add_lines(lines);
     layout->addLayout(lines);
-    layout->addWidget(advice_);
     layout->addStretch(1);
     scroll->setWidget(page);
     outer->addWidget(scroll);
@@ -199,8 +199,9 @@ void FactsPanel::show_view(std::size_t index) {
     show_all();
 }
 
-void FactsPanel::set_findings(const QStringList& findings) {
+void FactsPanel::set_findings(const QStringList& findings, bool measured) {
     findings_ = findings;
+    measured_ = measured;
     show_advice();
 }
 
@@ -259,16 +260,17 @@ void FactsPanel::show_advice() {
             values.push_back(written(value, advice.decimals, language));
         lines << QString::fromStdString(filled(advice.what, values, language));
     }
+    // What it will tell is of interest until it has told.
     const film::FilmPromise promise = film::promise_of(marks);
-    if (!promise.tells.empty()) {
+    if (!measured_) {
         QStringList tells;
         for (const std::string& one : promise.tells)
             tells << said(one);
-        lines << tr("This film can tell: %1").arg(tells.join(QLatin1Char(' ')));
-    }
-    if (findings_.isEmpty())
+        if (!tells.isEmpty())
+            lines << tr("This film can tell: %1").arg(tells.join(QLatin1Char(' ')));
         for (const std::string& one : promise.cannot)
             lines << said(one);
+    }
     lines << findings_;
     advice_->setText(lines.join(QStringLiteral("\n\n")));
     advice_->setVisible(!lines.isEmpty());

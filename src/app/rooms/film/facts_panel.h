@@ -22,8 +22,9 @@ public:
     enum class LineKind { Plumb, Target, Scale };
 
     void show_view(std::size_t index); ///< whose film is spoken of
-    /// What measuring said of these marks, in sentences; may be empty.
-    void set_findings(const QStringList& findings);
+    /// What measuring said of these marks, in sentences; may be empty. `measured`: it could be
+    /// done.
+    void set_findings(const QStringList& findings, bool measured);
 
 signals:
     void line_asked(kite::app::FactsPanel::LineKind kind);
@@ -41,6 +42,7 @@ private:
     Marking* marking_;
     std::size_t index_ = 0;
     QStringList findings_;
+    bool measured_ = false;
     bool showing_ = false;
     QComboBox* handed_ = nullptr;
     QComboBox* club_ = nullptr;

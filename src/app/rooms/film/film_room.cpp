@@ -203,7 +203,7 @@ void FilmRoom::make_page() {
     charts->addWidget(reading_);
     stair_ = new StairChart(&shown_, both);
     stair_->setObjectName(QStringLiteral("film_stair"));
-    charts->addWidget(stair_, 7);
+    charts->addWidget(stair_, 9);
     kite_ = new KiteView(&shown_, both);
     kite_->setObjectName(QStringLiteral("film_kite"));
     charts->addWidget(kite_, 4);
@@ -677,12 +677,12 @@ void FilmRoom::show_next() {
         const film::View& view = marking_.view(i);
         const auto& times = marking_.times_s(i);
         QStringList words{short_side_name(view.side)};
-        if (view.capture_rate_hz > 0.0)
-            words << tr("filmed at %1 a second").arg(number_text(view.capture_rate_hz, 0));
         const std::size_t at = pane.view->picture();
         if (at < times.size())
-            words << tr("picture %1 of %2").arg(at + 1).arg(times.size())
-                  << tr("%1 s").arg(number_text(times[at], 3));
+            words << tr("%1 s").arg(number_text(times[at], 3))
+                  << tr("%1 of %2").arg(at + 1).arg(times.size());
+        if (view.capture_rate_hz > 0.0)
+            words << tr("%1 a second").arg(number_text(view.capture_rate_hz, 0));
         pane.head->setText(words.join(QStringLiteral(" · ")));
     }
     next_->setText(next_words());
@@ -888,7 +888,7 @@ void FilmRoom::measure() {
         std::any_of(marks.views.begin(), marks.views.end(),
                     [](const film::View& view) { return view.frames.size() >= kFewest; });
     if (!worth) {
-        facts_->set_findings({});
+        facts_->set_findings({}, false);
         return;
     }
     const AnalysisOptions options = desk_->lesson().swings()->options();
@@ -907,7 +907,7 @@ void FilmRoom::take_measured() {
     QStringList findings;
     for (const Finding& finding : swing->findings)
         findings << QString::fromStdString(text_of(finding));
-    facts_->set_findings(findings);
+    facts_->set_findings(findings, swing->ok);
     moving_ = true; // the films stay where they are
     shown_.set_swing(swing);
     moving_ = false;
