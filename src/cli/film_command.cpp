@@ -28,7 +28,8 @@ void print_strike(const std::filesystem::path& path, double slow_motion) {
         std::cerr << text_of(finding) << "\n";
     if (const auto strike = film::find_strike(sound.value.values, sound.value.rate_hz))
         std::cout << "strike heard at "
-                  << number((sound.value.starts_s + strike->t_s) / slow_motion, 4) << " s\n";
+                  << number((sound.value.starts_s + strike->t_s) / slow_motion, 4) << " s, "
+                  << number(strike->above, 0) << " times louder than before it\n";
     else
         std::cout << "no strike stands out in the sound\n";
 }

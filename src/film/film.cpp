@@ -4,7 +4,6 @@
 #include "film/sources.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 
 namespace kite::film {
@@ -17,9 +16,7 @@ namespace {
 constexpr double kSameRate = 0.02;
 
 std::string lower_ending(const fs::path& path) {
-    std::string ending = path.extension().string();
-    for (char& c : ending)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    const std::string ending = lower(path.extension().string());
     return ending.empty() ? ending : ending.substr(1);
 }
 

@@ -60,7 +60,7 @@ public:
     const std::string& problem() const { return problem_; }
 
     /// What is kept of decoded pictures at most.
-    static constexpr std::size_t kCacheBytes = 400U * 1024 * 1024;
+    static constexpr std::size_t kCacheBytes = std::size_t{400} * 1024 * 1024;
 
 protected:
     Film() = default;

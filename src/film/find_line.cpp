@@ -1,10 +1,10 @@
 #include "film/find_line.h"
 
 #include "core/base/units.h"
+#include "film/opencv.h"
 
 #include <algorithm>
 #include <cmath>
-#include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 
 namespace kite::film {
@@ -66,8 +66,7 @@ std::optional<Line> find_line(const GreyPicture& picture, const Line& expected, 
     const int bottom = std::min(picture.height_px, static_cast<int>(std::ceil(high.y())));
     if (right - x < kThickest_px || bottom - y < kThickest_px)
         return std::nullopt;
-    const cv::Mat whole(picture.height_px, picture.width_px, CV_8UC1,
-                        const_cast<std::uint8_t*>(picture.grey.data())); // only read
+    const cv::Mat whole = seen(picture);
     const cv::Mat part = whole(cv::Rect(x, y, right - x, bottom - y));
     // What is brighter than all around it within the width of a stick.
     cv::Mat bright;

@@ -118,9 +118,7 @@ std::vector<fs::path> numbered_pictures(const fs::path& folder) {
     std::vector<std::pair<long long, fs::path>> found;
     std::error_code error;
     for (const fs::directory_entry& entry : fs::directory_iterator(folder, error)) {
-        std::string ending = entry.path().extension().string();
-        for (char& c : ending)
-            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        const std::string ending = lower(entry.path().extension().string());
         const bool picture = ending == ".png" || ending == ".jpg" || ending == ".jpeg" ||
                              ending == ".bmp" || ending == ".tif" || ending == ".tiff" ||
                              ending == ".webp" || ending == ".ppm";

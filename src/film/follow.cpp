@@ -1,8 +1,9 @@
 #include "film/follow.h"
 
+#include "film/opencv.h"
+
 #include <algorithm>
 #include <cmath>
-#include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
 
@@ -16,11 +17,6 @@ constexpr int kLevels = 3;
 constexpr double kHome_px = 0.5;
 /// Mean difference of brightness within the window, of 255.
 constexpr float kLooksAlike = 20.0F;
-
-cv::Mat seen(const GreyPicture& picture) {
-    return {picture.height_px, picture.width_px, CV_8UC1,
-            const_cast<std::uint8_t*>(picture.grey.data())}; // only read
-}
 
 /// From where it was marked it must lie about there, this far at most.
 constexpr double kDrift_px = 4.0;

@@ -33,10 +33,10 @@ double rate_of(const std::vector<double>& times_s) {
 std::optional<double> told_rate(const AVDictionary* tags) {
     const AVDictionaryEntry* entry = nullptr;
     while ((entry = av_dict_get(tags, "", entry, AV_DICT_IGNORE_SUFFIX)) != nullptr) {
-        std::string key;
-        for (const char* c = entry->key; *c != '\0'; ++c)
-            if (std::isalnum(static_cast<unsigned char>(*c)) != 0)
-                key += static_cast<char>(std::tolower(static_cast<unsigned char>(*c)));
+        std::string key = lower(entry->key);
+        key.erase(std::remove_if(key.begin(), key.end(),
+                                 [](unsigned char c) { return std::isalnum(c) == 0; }),
+                  key.end());
         if (key.find("capturefps") == std::string::npos &&
             key.find("capturerate") == std::string::npos &&
             key.find("captureframerate") == std::string::npos)

@@ -1,5 +1,7 @@
 #include "store/film_beside.h"
 
+#include "formats/text/bytes.h"
+
 #include <algorithm>
 #include <cctype>
 
@@ -21,7 +23,8 @@ fs::path film_folder(const fs::path& record, const std::string& swing_id) {
 }
 
 std::vector<Finding> keep_film(const fs::path& record, const std::string& swing_id,
-                               const fs::path& marks, const std::vector<fs::path>& films) {
+                               const std::string& marks_name, const std::string& marks,
+                               const std::vector<KeptFilm>& films) {
     const fs::path to = film_folder(record, swing_id);
     fs::path coming = to;
     coming += ".coming";
@@ -29,12 +32,11 @@ std::vector<Finding> keep_film(const fs::path& record, const std::string& swing_
     if (!to.empty()) {
         fs::remove_all(coming, error);
         fs::create_directories(coming, error);
-        std::vector<fs::path> all = films;
-        all.push_back(marks);
-        for (const fs::path& file : all)
+        for (const KeptFilm& film : films)
             if (!error)
-                fs::copy(file, coming / file.filename(),
-                         fs::copy_options::recursive | fs::copy_options::overwrite_existing, error);
+                fs::copy(film.from, coming / film.name, fs::copy_options::recursive, error);
+        if (!error && has_errors(formats::write_bytes(coming / marks_name, marks)))
+            error = std::make_error_code(std::errc::io_error);
         if (!error)
             fs::remove_all(to, error);
         if (!error)

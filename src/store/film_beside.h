@@ -15,10 +15,16 @@ namespace kite::store {
 /// Where a swing's film and marks are, by the swing's id.
 std::filesystem::path film_folder(const std::filesystem::path& record, const std::string& swing_id);
 
-/// Copies a swing's marks and film (files or folders of pictures) there: all or nothing.
+/// A file or a folder of pictures, and what it is called there.
+struct KeptFilm {
+    std::filesystem::path from;
+    std::string name;
+};
+
+/// Writes a swing's marks and copies its film there: all or nothing.
 std::vector<Finding> keep_film(const std::filesystem::path& record, const std::string& swing_id,
-                               const std::filesystem::path& marks,
-                               const std::vector<std::filesystem::path>& films);
+                               const std::string& marks_name, const std::string& marks,
+                               const std::vector<KeptFilm>& films);
 
 /// Deletes the film of swings. Findings: what could not be deleted.
 std::vector<Finding> forget_film(const std::filesystem::path& record,

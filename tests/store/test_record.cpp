@@ -641,17 +641,18 @@ TEST_F(TheRecord, WhatIsDeletedForGoodTakesItsFilmWithIt) {
     const auto kept = record->add(
         {swing_of(noise(1), "a.film.json"), swing_of(noise(2), "b.film.json")}, "Alva", "First");
     ASSERT_TRUE(kept.ok());
-    const auto marks = folder.write("a.film.json", "{}");
-    const auto film = folder.write("face-on.mp4", noise(3));
+    const auto film = folder.write("elsewhere.mp4", noise(3));
     std::filesystem::create_directory(folder.path("pictures"));
     folder.write("pictures/1.png", "a picture");
     for (const KeptSwing& swing : kept.value)
-        ASSERT_TRUE(
-            keep_film(record->path(), swing.id, marks, {film, folder.path("pictures")}).empty());
+        ASSERT_TRUE(keep_film(record->path(), swing.id, "a.film.json", "{}",
+                              {{film, "face-on.mp4"}, {folder.path("pictures"), "pictures"}})
+                        .empty());
     const auto first = film_folder(record->path(), kept.value[0].id);
     const auto second = film_folder(record->path(), kept.value[1].id);
     EXPECT_EQ(TemporaryFolder::read(first / "face-on.mp4"), noise(3));
     EXPECT_EQ(TemporaryFolder::read(first / "pictures" / "1.png"), "a picture");
+    EXPECT_EQ(TemporaryFolder::read(first / "a.film.json"), "{}");
     // In the bin it can still come back; deleted for good it cannot, and neither can its film.
     ASSERT_TRUE(record->bin({kept.value[0].id}).empty());
     EXPECT_TRUE(std::filesystem::exists(first));
@@ -664,13 +665,13 @@ TEST_F(TheRecord, WhatIsDeletedForGoodTakesItsFilmWithIt) {
 
 TEST_F(TheRecord, FilmThatCannotBeCopiedLeavesNothingHalf) {
     auto record = open();
-    const auto marks = folder.write("a.film.json", "{}");
-    const auto findings_now =
-        keep_film(record->path(), "abc", marks, {folder.path("there-is-none.mp4")});
+    const auto findings_now = keep_film(record->path(), "abc", "a.film.json", "{}",
+                                        {{folder.path("there-is-none.mp4"), "face-on.mp4"}});
     EXPECT_TRUE(has_code(findings_now, "film-not-kept"));
     EXPECT_FALSE(std::filesystem::exists(film_folder(record->path(), "abc")));
     // Nothing leads out of the folder.
     EXPECT_TRUE(film_folder(record->path(), "../../etc").empty());
     EXPECT_TRUE(film_folder(record->path(), "").empty());
-    EXPECT_TRUE(has_code(keep_film(record->path(), "..", marks, {}), "film-not-kept"));
+    EXPECT_TRUE(
+        has_code(keep_film(record->path(), "..", "a.film.json", "{}", {}), "film-not-kept"));
 }

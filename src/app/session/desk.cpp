@@ -57,12 +57,12 @@ int Desk::shown_row() const {
     return -1;
 }
 
-QString Desk::shown_in_record() {
+QString Desk::shown_in_record() const {
     const int row = shown_row();
     return row < 0 ? QString() : lesson_.swings()->record_id_of(lesson_.swings()->id_of(row));
 }
 
-QString Desk::shown_file() {
+QString Desk::shown_file() const {
     const int row = shown_row();
     return row < 0 ? QString() : lesson_.swings()->request(row).path;
 }

@@ -47,9 +47,9 @@ public:
     void set_caption(const QString& golfer, const QString& caption);
 
     /// The id in the record of the swing that is looked at; empty: it is not kept.
-    QString shown_in_record();
+    QString shown_in_record() const;
     /// Its file; empty: there is none.
-    QString shown_file();
+    QString shown_file() const;
 
     /// Somebody wants to see why a fault was found.
     void ask_why(const QString& fault) { emit why_asked(fault); }

@@ -72,7 +72,7 @@ std::optional<Strike> find_strike(const std::vector<float>& values, double rate_
     std::size_t onset = from;
     while (onset < to && step_at(onset) < kOnset * loudest)
         ++onset;
-    return Strike{static_cast<double>(onset) / rate_hz, 0.0005, strength(best)};
+    return Strike{static_cast<double>(onset) / rate_hz, strength(best)};
 }
 
 } // namespace kite::film

@@ -9,7 +9,6 @@ namespace kite::film {
 /// The strike in the sound: when it was heard, s from the first value.
 struct Strike {
     double t_s = 0.0;
-    double sd_s = 0.0;
     double above = 0.0; ///< how many times louder than what is usual there
 };
 

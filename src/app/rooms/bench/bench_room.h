@@ -7,6 +7,9 @@
 
 #include <memory>
 
+class QStackedWidget;
+class QVBoxLayout;
+
 namespace kite::app {
 
 class BenchView;
@@ -83,8 +86,8 @@ private:
     ShownSwing& shown_;      ///< of the desk
     QPointer<QWidget> page_; ///< the window's, once it is in
     SwingPanel* panel_ = nullptr;
-    class QVBoxLayout* right_ = nullptr;
-    class QStackedWidget* pages_ = nullptr;
+    QVBoxLayout* right_ = nullptr;
+    QStackedWidget* pages_ = nullptr;
     EmptyView* empty_ = nullptr;
     BlankView* blank_ = nullptr; ///< while a file loads, or where one could not be read
     BenchView* bench_ = nullptr;

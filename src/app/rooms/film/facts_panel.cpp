@@ -1,5 +1,6 @@
 #include "app/rooms/film/facts_panel.h"
 
+#include "app/rooms/film/film_view.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
@@ -28,18 +29,6 @@ QComboBox* make_choice(QWidget* parent, const char* name, const QString& words) 
     out->setMinimumWidth(Theme::instance().scaled(70));
     out->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     return out;
-}
-
-QString side_name(film::Side side) {
-    switch (side) {
-    case film::Side::FaceOn:
-        return FactsPanel::tr("Face-on");
-    case film::Side::DownTheLine:
-        return FactsPanel::tr("Down the line");
-    case film::Side::Above:
-        return FactsPanel::tr("From above");
-    }
-    return {};
 }
 
 /// 0 stands for "not said".
@@ -231,7 +220,10 @@ void FactsPanel::show_all() {
     if (marking_->has_film(index_)) {
         const film::FilmFacts& facts = marking_->facts(index_);
         const double slow = film::slow_motion_of(facts, view.capture_rate_hz);
-        if (!(view.capture_rate_hz > 0.0))
+        if (!(view.capture_rate_hz > 0.0) && !facts.has_times)
+            words = tr(
+                "A folder of pictures does not say when they were taken: say how many a second.");
+        else if (!(view.capture_rate_hz > 0.0))
             words = tr("The file does not say it. It plays at %1 a second; slow motion is filmed "
                        "faster than that.")
                         .arg(number_text(facts.stored_rate_hz, 1));

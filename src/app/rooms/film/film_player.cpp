@@ -27,7 +27,7 @@ QImage image_of(const film::SharedPicture& picture) {
     return {picture->bgra.data(),
             picture->width_px,
             picture->height_px,
-            4 * picture->width_px,
+            qsizetype{4} * picture->width_px,
             QImage::Format_RGB32,
             [](void* held) { delete static_cast<film::SharedPicture*>(held); },
             kept};

@@ -83,6 +83,7 @@ private:
     void report_job(); ///< what goes on in the background, to the window
     void choose_files();
     void open_demo();
+    QString marks_looked_at() const; ///< of the swing that is looked at; empty: it has none
     void activate(std::size_t index);
     void restyle();
 
@@ -144,6 +145,7 @@ private:
     QWidget* charts_ = nullptr;
     QWidget* empty_ = nullptr;
     QString path_;
+    QString looked_at_; ///< marks of the swing that was looked at when the room was last entered
     std::size_t active_ = 0;
     double at_s_ = 0.0;
     std::optional<film::Point> asked_;

@@ -72,6 +72,18 @@ QString point_name(Point point) {
     return {};
 }
 
+QString side_name(film::Side side) {
+    switch (side) {
+    case film::Side::FaceOn:
+        return FilmView::tr("Face-on");
+    case film::Side::DownTheLine:
+        return FilmView::tr("Down the line");
+    case film::Side::Above:
+        return FilmView::tr("From above");
+    }
+    return {};
+}
+
 FilmView::FilmView(Marking* marking, std::size_t index, QWidget* parent)
     : QWidget(parent), marking_(marking), index_(index) {
     setObjectName(QStringLiteral("film_%1").arg(index));
@@ -113,6 +125,7 @@ Pixel FilmView::in_film(const QPointF& at) const {
 void FilmView::show_picture(const QImage& image, std::size_t picture) {
     image_ = image;
     picture_ = picture;
+    shown_ = true;
     update();
 }
 
@@ -399,6 +412,12 @@ void FilmView::paintEvent(QPaintEvent* /*event*/) {
     if (image_.isNull()) {
         painter.setPen(QPen(colours_of(ThemeKind::Dark).line, 1.0));
         painter.drawRect(to);
+        if (marking_->has_film(index_) && shown_) {
+            painter.setFont(Theme::instance().font(13));
+            painter.setPen(colours_of(ThemeKind::Dark).ink);
+            painter.drawText(to, Qt::AlignCenter | Qt::TextWordWrap,
+                             tr("This picture cannot be shown: the film is damaged here."));
+        }
     } else {
         painter.drawImage(to, image_);
     }

@@ -18,6 +18,7 @@ struct FilmLine {
 };
 const std::vector<FilmLine>& film_lines();
 QString point_name(film::Point point);
+QString side_name(film::Side side);
 
 /// One film, upright, with the lines drawn on it. A click puts the point that is asked for, a drag
 /// moves one, a loupe shows what is under the pointer; wheel and right button zoom and move.
@@ -80,6 +81,7 @@ private:
     std::size_t index_;
     QImage image_;
     std::size_t picture_ = 0;
+    bool shown_ = false; ///< a picture was asked for and came, be it none
     std::optional<film::Point> asked_;
     bool line_asked_ = false;
     std::optional<film::Pixel> line_from_;
