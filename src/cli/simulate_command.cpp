@@ -73,7 +73,7 @@ std::vector<Finding> write_films(const std::filesystem::path& path,
         look.stored.turned_deg = arguments.turned_deg;
         look.stored.stored_rate_hz =
             arguments.stored_rate_hz > 0.0 ? arguments.stored_rate_hz : arguments.rate_hz;
-        const std::vector<Finding> findings =
+        std::vector<Finding> findings =
             film::film_swing(path.parent_path() / view.film, model, setup, setup.cameras[i], look);
         if (has_errors(findings))
             return findings;

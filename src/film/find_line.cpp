@@ -23,7 +23,9 @@ std::optional<Line> sharpen(const cv::Mat& bright, const Pixel& a, const Pixel& 
     cv::Mat rows;
     std::vector<cv::Point2f> middles;
     constexpr int kHalf = 6;
-    for (double s = 0.0; s <= length; s += 4.0) {
+    constexpr double kStep_px = 4.0;
+    for (int step = 0; step * kStep_px <= length; ++step) {
+        const double s = step * kStep_px;
         double sum = 0.0;
         double at = 0.0;
         for (int i = -kHalf; i <= kHalf; ++i) {

@@ -109,7 +109,7 @@ std::optional<Pixel> look_again(const std::array<OnTheWay, kPoints>& way, std::s
             const Pixel after = shaft->to - *seen[kGrip];
             const double turned =
                 std::atan2(after.y(), after.x()) - std::atan2(before.y(), before.x());
-            if (const auto head = find_again(now, point, shaft->to, turned, kReach_px))
+            if (auto head = find_again(now, point, shaft->to, turned, kReach_px))
                 return head;
         }
     }

@@ -21,7 +21,7 @@ OpenedFile open_file(const std::string& path) {
         return out;
     }
     out.format.reset(format);
-    format->max_analyze_duration = 2 * AV_TIME_BASE;
+    format->max_analyze_duration = std::int64_t{2} * AV_TIME_BASE;
     const int found = avformat_find_stream_info(format, nullptr);
     if (found < 0)
         out.error = ffmpeg_words(found);

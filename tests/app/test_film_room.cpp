@@ -439,18 +439,35 @@ TEST_F(FilmTasks, FilmIsKeptWithTheRecordWhereThatIsWanted) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return !record.lesson().isEmpty(); }, 10000));
     window->enter(QStringLiteral("film"));
     ASSERT_TRUE(window->commands().run(QStringLiteral("film.keep-in-record")));
+    // A plan, so that film from home joins its drill.
+    window->open_paths({QStringLiteral(KITE_DEMO_FOLDER "/01-alva-iron.csv")});
+    ASSERT_TRUE(settle());
+    ASSERT_TRUE(window->commands().run(QStringLiteral("window.go-practice")));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("practice.make")));
+    window->enter(QStringLiteral("film"));
     open_film(two_films().write("kept.film.json").toStdString());
+    ASSERT_TRUE(window->commands().run(QStringLiteral("film.of-drill")));
     QSignalSpy kept(&record, &RecordKeeper::kept);
     press(Qt::Key_Return, Qt::ControlModifier);
     ASSERT_TRUE(settle());
     ASSERT_TRUE(!kept.isEmpty() || kept.wait(20000));
-    const auto folder = store::film_folder(record.path().toStdString(),
-                                           kept.front().at(1).toString().toStdString());
+    const auto folder =
+        store::film_folder(record.path().toStdString(), kept.back().at(1).toString().toStdString());
     ASSERT_TRUE(QTest::qWaitFor([&] { return std::filesystem::exists(folder); }, 10000));
     EXPECT_EQ(test::TemporaryFolder::read(folder / "face-on.mp4"),
               test::TemporaryFolder::read(two_films().folder.path("face-on.mp4")));
     EXPECT_TRUE(std::filesystem::exists(folder / "down-the-line.mp4"));
     EXPECT_TRUE(std::filesystem::exists(folder / "kept.film.json"));
+    // … and it is marked with the plan's drill and rung, and counted.
+    const QString id = kept.back().at(1).toString();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            for (const Row& swing : record.view().swings)
+                if (text_in(swing, "id") == id)
+                    return text_in(swing, "tags").endsWith(QStringLiteral(", rung 1"));
+            return false;
+        },
+        10000));
 }
 
 TEST_F(FilmTasks, AStillGoesIntoTheReport) {

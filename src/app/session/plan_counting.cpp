@@ -1,11 +1,10 @@
 #include "app/session/plan_counting.h"
 
+#include "app/session/days.h"
 #include "app/theme/text.h"
 #include "formats/practice/drills_json.h"
 
 #include <QCoreApplication>
-
-#include <boost/date_time/gregorian/gregorian_types.hpp>
 
 namespace kite::app {
 
@@ -26,8 +25,7 @@ CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analys
     std::vector<PlanCheck> checks;
     for (const Analysis* swing : swings)
         checks.push_back(check_swing(*drill, *swing, false));
-    const PlanCount count =
-        count_swings(*plan, *drill, checks, boost::gregorian::day_clock::local_day());
+    const PlanCount count = count_swings(*plan, *drill, checks, today());
     const Language words = language();
     const QString measure = QString::fromStdString(name_of(drill->measure, words));
     if (count.swings == 0)

@@ -1,6 +1,7 @@
 #include "app/rooms/eye/eye_room.h"
 
 #include "app/charts/figure_view.h"
+#include "app/session/days.h"
 #include "app/session/workers.h"
 #include "app/shell/commands.h"
 #include "app/theme/text.h"
@@ -12,7 +13,6 @@
 #include "simulate/simulate.h"
 
 #include <QComboBox>
-#include <QDate>
 #include <QDir>
 #include <QDoubleSpinBox>
 #include <QFileInfo>
@@ -311,10 +311,7 @@ void EyeRoom::answer() {
         return;
     degrees_->interpretText();
     EyeGuess guess = question_;
-    const QDate today = QDate::currentDate();
-    guess.day = day_.value_or(Date(static_cast<unsigned short>(today.year()),
-                                   static_cast<unsigned short>(today.month()),
-                                   static_cast<unsigned short>(today.day())));
+    guess.day = day_.value_or(today());
     if (guess.angle)
         guess.said_deg = degrees_->value();
     else
@@ -402,10 +399,7 @@ void EyeRoom::show_scores() {
         for (const EyeWeek& week : by_week(guesses_, angle)) {
             const int row = weeks_->rowCount();
             weeks_->insertRow(row);
-            put(weeks_, row, 0,
-                QLocale().toString(QDate(week.monday.year(), week.monday.month().as_number(),
-                                         week.monday.day().as_number()),
-                                   QLocale::ShortFormat));
+            put(weeks_, row, 0, QLocale().toString(qdate_of(week.monday), QLocale::ShortFormat));
             put(weeks_, row, 1, angle_name(angle));
             put_score(weeks_, row, 2, week.score);
         }

@@ -107,11 +107,13 @@ void FilmRoom::add_commands(Commands& commands) {
                      {});
         action->setCheckable(true);
         action->setChecked(on);
-        connect(action, &QAction::toggled, this, set);
+        if (set)
+            connect(action, &QAction::toggled, this, set);
         return action;
     };
     choice("with-legs", tr("Ask for &head, knees and ankles too"), marking_.wants_more(),
            [this](bool on) { marking_.want_more(on); });
+    of_drill_action_ = choice("of-drill", tr("This is film of the plan's &drill"), false, {});
     in_record_action_ = choice("keep-in-record", tr("Keep a copy of film &with the record"),
                                film_in_record_, [this](bool on) { film_in_record_ = on; });
     add("film", "cover-face", tr("Co&ver the face, or show it"), {}, [this] {

@@ -1,12 +1,15 @@
 #include "app/charts/stair_chart.h"
 #include "app/rooms/film/film_room.h"
 #include "app/rooms/film/film_view.h"
+#include "app/session/days.h"
 #include "app/session/film_files.h"
+#include "app/session/plan_counting.h"
 #include "app/session/workers.h"
 #include "app/theme/text.h"
 #include "core/film/film_take.h"
 #include "core/reading/words.h"
 #include "formats/film/film_json.h"
+#include "formats/practice/drills_json.h"
 #include "formats/text/bytes.h"
 #include "store/film_beside.h"
 
@@ -160,6 +163,24 @@ void FilmRoom::to_bench() {
     }
     emit desk_->look_asked(row);
     shell_.enter(QStringLiteral("bench"));
+}
+
+void FilmRoom::join_drill(int list_id, const QString& swing) {
+    const SwingListModel* swings = desk_->lesson().swings();
+    const int row = swings->row_of(list_id);
+    const auto& plan = desk_->plan().plan();
+    if (row < 0 || !of_drill_action_->isChecked() || !plan || swings->request(row).path != path_)
+        return;
+    const Drill* drill = formats::shipped_drills().find(plan->main_drill);
+    const auto measured = swings->swing(row);
+    if (drill == nullptr || !measured || !measured->ok)
+        return;
+    const int rung = rung_on(*plan, *drill, today()).rung;
+    desk_->record().change(
+        QStringLiteral("swing"), swing,
+        {{"tags", tr("%1, rung %2").arg(said(drill->title)).arg(rung).toStdString()}});
+    const CountWords words = count_against_plan(desk_->plan(), {&measured->analysis});
+    shell_.show_message(words.title, words.text);
 }
 
 bool FilmRoom::may_keep_film_of(const QString& name) const {

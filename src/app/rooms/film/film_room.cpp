@@ -72,6 +72,7 @@ FilmRoom::FilmRoom(Shell& shell, std::shared_ptr<Desk> desk)
             show_at(shown_.cursor_s());
     });
     connect(&desk_->record(), &RecordKeeper::kept, this, [this](int list_id, const QString& swing) {
+        join_drill(list_id, swing);
         if (film_in_record_)
             keep_film(list_id, swing);
     });
@@ -302,6 +303,8 @@ void FilmRoom::begin(film::Marks marks, const QString& path) {
     marking_.begin(std::move(marks));
     dirty_ = false; // what was just read is on disk
     fresh_ = true;
+    if (of_drill_action_ != nullptr)
+        of_drill_action_->setChecked(false);
     save_timer_.stop();
     title_->setText(QFileInfo(path).fileName().section(QLatin1Char('.'), 0, -3));
     make_panes();

@@ -119,6 +119,9 @@ private:
     QImage still(); ///< of the film worked on; null: it must not be shown
     void save_still();
     void report_still();
+    /// A swing that was kept, if it is film of the plan's drill: marked with drill and rung,
+    /// counted.
+    void join_drill(int list_id, const QString& swing);
     /// False: the golfer said no.
     bool may_keep_film_of(const QString& name) const;
     void keep_film(int list_id, const QString& swing); ///< with the record
@@ -157,6 +160,7 @@ private:
     bool face_covered_ = false;
     bool film_in_record_ = false; ///< a copy of it, as the user chose
     QAction* in_record_action_ = nullptr;
+    QAction* of_drill_action_ = nullptr; ///< checked: this is film of the plan's drill
     /// Following stopped at this picture of the view worked on for a point that was lost; it goes
     /// on when that is marked.
     std::optional<std::size_t> waits_at_;

@@ -1,5 +1,6 @@
 #include "app/rooms/practice/plan_panel.h"
 
+#include "app/session/days.h"
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
@@ -23,22 +24,7 @@
 
 namespace kite::app {
 
-namespace {
-
-QDate qdate_of(const Date& date) {
-    return QDate::fromString(QString::fromStdString(text_of(date)), Qt::ISODate);
-}
-
-Date date_of(const QDate& date) {
-    return find_date(date.toString(Qt::ISODate).toStdString())
-        .value_or(boost::gregorian::day_clock::local_day());
-}
-
-Date today() {
-    return date_of(QDate::currentDate());
-}
-
-} // namespace
+namespace {} // namespace
 
 PlanPanel::PlanPanel(PlanKeeper* keeper, const DrillBook* book, QWidget* parent)
     : QScrollArea(parent), keeper_(keeper), book_(book) {

@@ -4,6 +4,7 @@
 #include "app/rooms/practice/drill_finder.h"
 #include "app/rooms/practice/drill_sheet.h"
 #include "app/rooms/practice/plan_panel.h"
+#include "app/session/days.h"
 #include "app/session/plan_counting.h"
 #include "app/shell/commands.h"
 #include "app/theme/text.h"
@@ -29,10 +30,6 @@ namespace {
 
 const DrillBook& book() {
     return formats::shipped_drills();
-}
-
-Date today() {
-    return boost::gregorian::day_clock::local_day();
 }
 
 } // namespace
