@@ -24,8 +24,6 @@
 
 namespace kite::app {
 
-namespace {} // namespace
-
 PlanPanel::PlanPanel(PlanKeeper* keeper, const DrillBook* book, QWidget* parent)
     : QScrollArea(parent), keeper_(keeper), book_(book) {
     setWidgetResizable(true);
