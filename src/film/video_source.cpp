@@ -179,6 +179,7 @@ private:
         for (std::size_t i = 0; i < std::min(kTries, listed_.size()); ++i)
             if (fetch(i)) {
                 listed_.erase(listed_.begin(), listed_.begin() + static_cast<std::ptrdiff_t>(i));
+                next_.reset(); // counted from the old first one
                 const AVFrame& frame = *cache_.at(listed_.front().pts);
                 facts_.interlaced = frame.interlaced_frame != 0;
                 double wide = frame.width * pixel_width(pixel_shape());
@@ -273,7 +274,9 @@ private:
         seek(number);
         if (run_to(wanted, number))
             return true;
-        // A list of places that lies: from the very beginning.
+        if (!overshot_)
+            return false; // it was passed by: this one is damaged, the others are where they were
+        // A list of places that lies: from the very beginning, now and from here on.
         by_decoding_ = true;
         rewind();
         return run_to(wanted, number);
@@ -302,8 +305,13 @@ private:
 
     bool run_to(std::int64_t wanted, std::size_t number) {
         bool found = false;
+        bool first = true;
+        overshot_ = true; // unless something comes that is early enough
         while (decode_one()) {
             const std::int64_t pts = time_of(*frame_);
+            if (first)
+                overshot_ = pts > wanted;
+            first = false;
             keep(pts, number);
             found = found || pts == wanted;
             if (pts >= wanted) {
@@ -345,6 +353,7 @@ private:
     std::map<std::int64_t, Owned<AVFrame>> cache_;
     std::size_t bytes_ = 0;
     std::optional<std::size_t> next_; ///< number of the picture that comes next; empty: unknown
+    bool overshot_ = false; ///< the first picture after a seek was later than the one wanted
     bool ended_ = false;
     bool by_decoding_ = false; ///< the container does not list times, or lists them wrongly
     std::string path_;

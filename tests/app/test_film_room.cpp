@@ -496,3 +496,39 @@ TEST_F(FilmTasks, AStillGoesIntoTheReport) {
     // On paper it takes a sheet of its own.
     EXPECT_EQ(paper::Pages(report->report()).count(), 3);
 }
+
+TEST_F(FilmTasks, FollowsBackwardsAndAsksThereForWhatItLost) {
+    const FilmedSwing swing;
+    open_film(swing.path);
+    const double starts_s = swing.setup.cameras.front().starts_s;
+    for (const auto& [swing_s, moment] :
+         {std::pair(swing.times.top_s, Qt::Key_T), std::pair(swing.times.impact_s, Qt::Key_I)}) {
+        const auto at = room()->marking().facts(0).nearest(swing_s - starts_s, 240.0);
+        room()->go_to(at);
+        ASSERT_TRUE(arrives(at));
+        press(moment);
+    }
+    const film::MarkingPlan plan = room()->marking().plan(0);
+    const std::size_t from = plan.pictures[plan.pictures.size() / 2];
+    room()->go_to(from);
+    ASSERT_TRUE(arrives(from));
+    click_what_is_asked(swing);
+    press(Qt::Key_F, Qt::ShiftModifier);
+    ASSERT_TRUE(quiet());
+    QTest::qWait(50);
+    ASSERT_TRUE(films_arrive());
+    // The belt as far as it goes, and where the lens has it.
+    const std::size_t before = from - 5;
+    const auto belt = room()->marking().seen(0, before, Point::BeltLead);
+    ASSERT_TRUE(belt.at);
+    EXPECT_TRUE(belt.guessed);
+    EXPECT_LT((*belt.at - swing.truth(Point::BeltLead, seconds_of(before))).norm(), 3.0);
+    EXPECT_FALSE(room()->marking().is_guessed(0, from + 1));
+    // Either all was found to the first picture, or it stands where something was lost and asks.
+    if (room()->picture() == plan.pictures.front()) {
+        EXPECT_FALSE(room()->asked());
+    } else {
+        EXPECT_LT(room()->picture(), from);
+        EXPECT_TRUE(room()->asked());
+    }
+}

@@ -24,10 +24,10 @@ void furnish_rooms(ShellWindow& window, const QString& record) {
     window.add_room(std::make_unique<PracticeRoom>(window, desk));
     window.add_room(std::make_unique<ReferencesRoom>(window, desk));
     window.add_room(std::make_unique<LessonRoom>(window, desk));
-    window.add_room(std::make_unique<FilmRoom>(window, desk));
     window.add_room(std::make_unique<CompareRoom>(window, desk));
     window.add_room(std::make_unique<GolferRoom>(window, desk));
     window.add_room(std::make_unique<ReportRoom>(window, desk));
+    window.add_room(std::make_unique<FilmRoom>(window, desk));
     window.add_room(std::make_unique<EyeRoom>(window));
     window.furnish();
 }

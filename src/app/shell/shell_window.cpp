@@ -155,13 +155,16 @@ void ShellWindow::make_last_menus() {
                           [] { QApplication::quit(); }});
     if (rooms_.size() > 1) {
         commands_->add_line(view);
-        for (std::size_t i = 0; i < rooms_.size(); ++i)
-            commands_->add(view,
-                           {QStringLiteral("window.go-") + rooms_[i]->id(),
-                            tr("Go to the room %1").arg(rooms_[i]->name()),
-                            {QKeySequence(static_cast<int>(Qt::CTRL) |
-                                          (static_cast<int>(Qt::Key_1) + static_cast<int>(i)))},
-                            [this, i] { enter(i); }});
+        for (std::size_t i = 0; i < rooms_.size(); ++i) {
+            // 1 to 9 and 0, as they stand on the keyboard; a room beyond has none.
+            QList<QKeySequence> keys;
+            if (i < 10)
+                keys << QKeySequence(static_cast<int>(Qt::CTRL) | (static_cast<int>(Qt::Key_0) +
+                                                                   static_cast<int>((i + 1) % 10)));
+            commands_->add(view, {QStringLiteral("window.go-") + rooms_[i]->id(),
+                                  tr("Go to the room %1").arg(rooms_[i]->name()), keys,
+                                  [this, i] { enter(i); }});
+        }
         commands_->add(view, {QStringLiteral("window.next-room"),
                               tr("Next r&oom"),
                               {QKeySequence(Qt::CTRL | Qt::Key_Tab)},

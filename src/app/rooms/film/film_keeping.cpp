@@ -49,6 +49,8 @@ void FilmRoom::measure() {
                     [](const film::View& view) { return view.frames.size() >= kFewest; });
     if (!worth) {
         facts_->set_findings({}, false);
+        shown_.set_swing(nullptr);
+        charts_->hide();
         return;
     }
     const AnalysisOptions options = desk_->lesson().swings()->options();
@@ -60,10 +62,14 @@ void FilmRoom::measure() {
 }
 
 void FilmRoom::take_measured() {
-    const auto swing = watcher_.result();
-    if (measure_again_)
+    if (measure_again_) {
+        // Of marks that are no longer the ones on screen, or of another film.
         measure();
+        report_job();
+        return;
+    }
     report_job();
+    const auto swing = watcher_.result();
     QStringList findings;
     for (const Finding& finding : swing->findings)
         findings << QString::fromStdString(text_of(finding));
@@ -216,7 +222,7 @@ void FilmRoom::keep_film(int list_id, const QString& swing) {
                               const auto bytes = formats::read_bytes(path);
                               auto read = formats::read_film_marks(bytes.value);
                               if (!bytes.ok() || !read.ok())
-                                  return bytes.findings;
+                                  return bytes.ok() ? read.findings : bytes.findings;
                               // Side by side in one folder, whatever they were called before.
                               std::vector<store::KeptFilm> films;
                               for (film::View& view : read.value.views) {

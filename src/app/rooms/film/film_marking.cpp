@@ -39,13 +39,6 @@ std::size_t FilmRoom::picture() const {
     return active_ < panes_.size() ? panes_[active_].view->picture() : 0;
 }
 
-double FilmRoom::time_s() const {
-    if (active_ >= marking_.views() || marking_.times_s(active_).empty())
-        return 0.0;
-    const auto& times = marking_.times_s(active_);
-    return times[std::min(picture(), times.size() - 1)] + offset_s(active_);
-}
-
 void FilmRoom::show_at(double t_s) {
     at_s_ = t_s;
     for (std::size_t i = 0; i < panes_.size(); ++i) {
@@ -305,6 +298,7 @@ void FilmRoom::follow(bool forwards) {
     if (std::none_of(by_hand.begin(), by_hand.end(), [](bool one) { return one; }))
         by_hand.fill(true);
     pane.wanted = by_hand;
+    pane.forwards = forwards;
     pane.found.clear();
     lost_words_.clear();
     pane.player->follow(from, to, at, steps);
@@ -327,12 +321,15 @@ void FilmRoom::take_followed(std::size_t index, std::size_t last) {
     Pane& pane = panes_[index];
     const film::MarkingPlan plan = marking_.plan(index);
     std::map<std::size_t, film::Points> planned;
-    std::array<std::size_t, film::kPoints> seen_last{};
+    std::array<std::optional<std::size_t>, film::kPoints> seen_last; // on the way
+    const auto is_farther = [&](std::size_t one, std::size_t other) {
+        return pane.forwards ? one > other : one < other;
+    };
     for (auto& [number, points] : pane.found) {
         for (std::size_t p = 0; p < film::kPoints; ++p) {
             if (!pane.wanted[p])
                 points.at[p].reset();
-            if (points.at[p])
+            if (points.at[p] && (!seen_last[p] || is_farther(number, *seen_last[p])))
                 seen_last[p] = number;
             if (points.outside[p])
                 skipped_.insert({index, number, static_cast<int>(p)});
@@ -353,17 +350,22 @@ void FilmRoom::take_followed(std::size_t index, std::size_t last) {
         return !marking_.seen(index, number, point).at &&
                skipped_.count({index, number, static_cast<int>(point)}) == 0;
     };
+    std::optional<std::size_t> lost_at;
     for (const auto& [number, points] : planned)
-        for (const Point point : plan.points)
-            if (is_missing(number, point) && number < seen_last[static_cast<std::size_t>(point)])
+        for (const Point point : plan.points) {
+            const auto& seen = seen_last[static_cast<std::size_t>(point)];
+            if (!is_missing(number, point))
+                continue;
+            if (seen && is_farther(*seen, number))
                 skipped_.insert({index, number, static_cast<int>(point)});
-    for (const auto& [number, points] : planned)
-        for (const Point point : plan.points)
-            if (is_missing(number, point)) {
-                waits_at_ = number;
-                go_to(number);
-                return;
-            }
+            else if (!lost_at || is_farther(*lost_at, number))
+                lost_at = number;
+        }
+    if (lost_at) {
+        waits_at_ = lost_at;
+        go_to(*lost_at);
+        return;
+    }
     waits_at_.reset();
     go_to(last);
 }
@@ -372,7 +374,7 @@ void FilmRoom::follow_on() {
     if (!waits_at_ || asked_ || picture() != *waits_at_ || panes_[active_].player->is_working())
         return;
     waits_at_.reset();
-    follow(true);
+    follow(panes_[active_].forwards);
 }
 
 void FilmRoom::accept(bool all) {

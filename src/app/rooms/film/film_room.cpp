@@ -71,11 +71,19 @@ FilmRoom::FilmRoom(Shell& shell, std::shared_ptr<Desk> desk)
         if (!moving_)
             show_at(shown_.cursor_s());
     });
-    connect(&desk_->record(), &RecordKeeper::kept, this, [this](int list_id, const QString& swing) {
-        join_drill(list_id, swing);
-        if (film_in_record_)
-            keep_film(list_id, swing);
-    });
+    // Measured in another way, or read by another school: here too.
+    for (const auto changed : {&SwingListModel::options_changed, &SwingListModel::rules_changed})
+        connect(desk_->lesson().swings(), changed, this, [this] {
+            if (!path_.isEmpty())
+                measure_soon_.start();
+        });
+    connect(&desk_->record(), &RecordKeeper::kept, this,
+            [this](int list_id, const QString& swing, bool is_new) {
+                if (is_new)
+                    join_drill(list_id, swing);
+                if (film_in_record_)
+                    keep_film(list_id, swing);
+            });
     connect(&Theme::instance(), &Theme::changed, this, &FilmRoom::restyle);
     restyle();
 }

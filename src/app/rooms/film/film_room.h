@@ -72,7 +72,8 @@ private:
         FrameStrip* strip = nullptr;
         std::unique_ptr<FilmPlayer> player;
         std::map<std::size_t, film::FollowedPoints> found; ///< while following …
-        std::array<bool, film::kPoints> wanted{};          ///< … and for which points
+        bool forwards = true;
+        std::array<bool, film::kPoints> wanted{}; ///< … and for which points
     };
 
     void make_page();
@@ -90,7 +91,6 @@ private:
     // Where the films stand.
     void show_at(double t_s); ///< on the first view's clock
     double offset_s(std::size_t index) const;
-    double time_s() const; ///< of the film worked on, on the first view's clock
     void step(int pictures);
     void shift_film(int pictures); ///< against the other films, which stay where they are
     void step_planned(int direction);
@@ -128,7 +128,7 @@ private:
 
     std::optional<film::Pixel> step_before(std::size_t picture, film::Point point,
                                            int direction) const;
-    void follow_on(); ///< where it waited for a point
+    void follow_on(); ///< where it waited for a point, the same way
     void take_followed(std::size_t index, std::size_t last);
 
     Shell& shell_;
