@@ -24,20 +24,22 @@ may core/measures core/base/ core/signal/ core/motion/ core/measures/
 may core/catalogue core/base/ core/signal/ core/motion/ core/measures/ core/catalogue/
 may core/reading core/
 may core/sets core/
-may formats core/ formats/
+may core/live core/base/ core/signal/ core/motion/ core/live/
+may live core/ live/
+may formats core/ live/capture formats/
 may simulate core/ simulate/
 may film core/ simulate/ film/
 may store core/ formats/ store/
 may report core/ report/
 may paper core/ report/ paper/
-may cli core/ film/ formats/ simulate/ store/film_beside store/measured store/record store/told report/ paper/pdf_module cli/
+may cli core/ film/ formats/ live/ simulate/ store/film_beside store/measured store/record store/told report/ paper/pdf_module cli/
 may app/theme core/ report/drawing paper/ app/theme/
 may app/session core/ film/ formats/ store/film_beside store/measured store/record store/told report/ app/theme/ app/session/
 may app/charts core/ report/ paper/ app/theme/ app/session/ app/charts/
 may app/widgets core/ report/drawing paper/ app/theme/ app/session/ app/widgets/
 may app/shell core/ app/theme/ app/widgets/ app/shell/
 # No Qt in what computes, reads and writes.
-if grep -rnE '#include <Q[A-Z]' src/core src/film src/formats src/simulate src/report src/cli; then
+if grep -rnE '#include <Q[A-Z]' src/core src/film src/formats src/live src/simulate src/report src/cli; then
     echo "no Qt belongs there"
     found=1
 fi

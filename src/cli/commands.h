@@ -15,6 +15,7 @@ void add_compare(CLI::App& app, std::function<int()>& run);
 void add_convert(CLI::App& app, std::function<int()>& run);
 void add_diagnose(CLI::App& app, std::function<int()>& run);
 void add_film(CLI::App& app, std::function<int()>& run);
+void add_live(CLI::App& app, std::function<int()>& run);
 void add_plan(CLI::App& app, std::function<int()>& run);
 void add_record(CLI::App& app, std::function<int()>& run);
 void add_report(CLI::App& app, std::function<int()>& run);

@@ -18,6 +18,7 @@ int main(int argc, char** argv) {
     add_compare(app, run);
     add_diagnose(app, run);
     add_film(app, run);
+    add_live(app, run);
     add_plan(app, run);
     add_record(app, run);
     add_report(app, run);

@@ -4,6 +4,7 @@
 #include "formats/c3d/c3d.h"
 #include "formats/columns/columns.h"
 #include "formats/film/film_json.h"
+#include "formats/live/bay_capture.h"
 #include "formats/mapping/column_mapping.h"
 #include "formats/markers/marker_file.h"
 #include "formats/names/name_table.h"
@@ -30,6 +31,7 @@ const std::vector<Format>& all_formats() {
              return take_from_marker_file(read_trc_markers(bytes, options), options.axes, options);
          }},
         {"marks in film", film_json_sureness, read_film_json},
+        {"swing of the bay", bay_capture_sureness, read_bay_capture},
         {"BVH", bvh_sureness, read_bvh},
         {"STO/MOT", storage_sureness, read_storage},
     };

@@ -177,7 +177,31 @@ Quaterniond squared(const Quaterniond& q_lab_segment) {
     return Quaterniond(Eigen::AngleAxisd(-heading, Vector3d::UnitZ())) * q_lab_segment;
 }
 
-PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_hz) {
+/// SD of the turn that bridging a gap in the rate leaves: what it may have done between, times how
+/// long (common practice, no source).
+double bridging_rad(const FourSignals& rate, const std::vector<Seen>& seen, double rate_hz) {
+    constexpr double kOfTheChange = 0.1;
+    double variance = 0.0;
+    for (std::size_t i = 1; i < seen.size();) {
+        if (seen[i] != Seen::Bridged) {
+            ++i;
+            continue;
+        }
+        const std::size_t before = i - 1;
+        while (i < seen.size() && seen[i] == Seen::Bridged)
+            ++i;
+        if (i == seen.size())
+            break;
+        const double gap_s = static_cast<double>(i - before) / rate_hz;
+        const double change = (rate[i] - rate[before]).matrix().norm();
+        const double off = gap_s > kLongestFilledGap_s ? kOfTheChange * change * gap_s : 0.0;
+        variance += off * off;
+    }
+    return std::sqrt(variance);
+}
+
+PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_hz,
+                     double longest_s) {
     const std::size_t n = sensor.gyro_rad_s.size();
     const Quaterniond& mount = sensor.q_segment_sensor;
     const Vector3d bias = mean_of(sensor.gyro_rad_s, still);
@@ -195,8 +219,10 @@ PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_h
             rate[i].head<3>() = (mount * (sensor.gyro_rad_s[i] - bias)).array();
     }
     const std::vector<bool> measured = known;
-    if (!sensor.clipped)
-        bridge_gaps(rate, known, rate_hz);
+    if (!sensor.clipped) {
+        const std::vector<Seen> seen = bridge_gaps(rate, known, rate_hz, longest_s);
+        out.wander_rad = bridging_rad(rate, seen, rate_hz);
+    }
     const auto omega = [&](std::size_t i) { return Vector3d(rate[i].head<3>()); };
     const std::size_t start = (still.begin + still.end) / 2;
     if (!known[start])
@@ -267,7 +293,8 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
         return static_cast<double>(end) / take.rate_hz;
     };
     for (const auto& [segment, sensor] : take.sensors) {
-        PoseSeries series = sensor.q_world_sensor.empty() ? integrate(sensor, still, take.rate_hz)
+        PoseSeries series = sensor.q_world_sensor.empty() ? integrate(sensor, still, take.rate_hz,
+                                                                take.longest_integrated_s)
                                                           : realigned(sensor, still);
         if (is_finite(series.q_lab_segment[(still.begin + still.end) / 2])) {
             if (const double until_s = lost_s(series);

@@ -2,6 +2,7 @@
 
 #include "core/base/findings.h"
 #include "core/base/range.h"
+#include "core/motion/gaps.h"
 #include "core/motion/take.h"
 
 #include <Eigen/Geometry>
@@ -25,6 +26,8 @@ struct SensorTake {
     double rate_hz = 0.0;
     std::size_t frames = 0;
     std::map<Segment, SensorSeries> sensors;
+    /// The rate is integrated over gaps up to this long; what was bridged counts as not seen.
+    double longest_integrated_s = kLongestFilledGap_s;
 };
 
 /// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest

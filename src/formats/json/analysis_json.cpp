@@ -1,5 +1,6 @@
 #include "formats/json/analysis_json.h"
 
+#include "formats/json/analysis_object.h"
 #include "core/base/units.h"
 #include "core/catalogue/measure.h"
 #include "core/reading/words.h"
@@ -218,10 +219,10 @@ void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
 
 } // namespace
 
-std::string to_json(const std::string& file, const Analysis& analysis, const Reading& reading,
-                    const std::vector<Finding>& findings) {
+nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
+                                       const std::vector<Finding>& findings) {
     Json out = Json::object();
-    out["file"] = file;
+    out["file"] = nullptr;
     out["rate_hz"] = number(analysis.rate_hz);
     out["handed"] = key_of(analysis.handed);
     out["handed_said"] = analysis.handed_said;
@@ -259,6 +260,13 @@ std::string to_json(const std::string& file, const Analysis& analysis, const Rea
     for (const Finding& finding : findings)
         if (finding.severity != Finding::Severity::Error)
             out["warnings"].push_back(text_of(finding));
+    return out;
+}
+
+std::string to_json(const std::string& file, const Analysis& analysis, const Reading& reading,
+                    const std::vector<Finding>& findings) {
+    Json out = analysis_object(analysis, reading, findings);
+    out["file"] = file;
     // File names and labels may hold bytes that are not UTF-8; they are replaced, never fatal.
     return out.dump(-1, ' ', false, Json::error_handler_t::replace);
 }

@@ -1,0 +1,56 @@
+#pragma once
+
+#include "core/base/range.h"
+#include "core/live/device.h"
+
+#include <Eigen/Core>
+
+#include <map>
+#include <optional>
+
+namespace kite::live {
+
+/// What the sensors of the parts say, in their own axes, at the computer's times.
+using Parts = std::map<Segment, Samples>;
+
+/// The part whose speed shows that something fast happens: the club, else the arm, torso, pelvis.
+std::optional<Segment> leader_of(const Parts& parts);
+/// Faster than this it may be a swing, °/s.
+double least_speed_deg_s(Segment leader);
+
+/// A swing as it was found.
+struct Cut {
+    TimeRange range;                ///< from stillness at address to what was heard after impact
+    double fastest_s = 0.0;         ///< the leader's
+    std::optional<double> impact_s; ///< by the blow in the accelerometers; empty: a practice swing
+    bool counter_clockwise = true;  ///< the downswing, from above: a right-hander's
+
+    double reference_s() const { return impact_s.value_or(fastest_s); }
+};
+
+/// Needed after impact for a reading, s.
+inline constexpr double kNeededAfter_s = 0.3;
+
+/// Is what was fastest at that time a swing? The body turns away and back, the leader is fast, and
+/// the club (or the arm) feels a blow; without one it takes more of a swing, and it is a practice
+/// swing. Waggles turn no body; walking and bending down do not turn it so far or so fast. How the
+/// sensors are mounted does not matter: turning is about gravity at rest. `not_before_s`: where the
+/// swing before was over.
+std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_before_s);
+
+/// For a drill: the body turned away by itself and came back, at whatever speed, with holds and
+/// steps, and the movement is over. Empty until then.
+std::optional<Cut> find_movement(const Parts& parts, double not_before_s);
+
+/// The last calm quarter of a second in a stretch of time; else the calmest there is.
+TimeRange find_rest(const Parts& parts, TimeRange within);
+/// How restless the parts are, °/s: scatter of the rate and half its mean. NaN: not heard.
+double restlessness_deg_s(const Parts& parts, TimeRange block);
+/// Mean specific force, g, in the sensor's axes; zero: not heard.
+Eigen::Vector3d mean_force(const Samples& samples, TimeRange range);
+
+/// The first sign of a blow in the accelerometers of club or arm near a time: the force leaves the
+/// smooth course that it kept.
+std::optional<double> find_blow_s(const Samples& samples, TimeRange range);
+
+} // namespace kite::live

@@ -1,0 +1,16 @@
+#pragma once
+
+#include "core/measures/analyse.h"
+#include "core/reading/reading.h"
+
+#include <nlohmann/json.hpp>
+
+#include <vector>
+
+namespace kite::formats {
+
+/// The object of docs/analysis-json.md with `"file": null`, for who writes more about the swing.
+nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
+                                       const std::vector<Finding>& findings);
+
+} // namespace kite::formats

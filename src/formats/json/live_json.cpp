@@ -1,0 +1,47 @@
+#include "formats/json/live_json.h"
+
+#include "formats/json/analysis_object.h"
+
+#include <cmath>
+
+namespace kite::formats {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json known(double value) {
+    return std::isfinite(value) ? Json(value) : Json();
+}
+
+Json device_of(const live::DeviceFacts& facts) {
+    const bool has_clock = facts.has_clock;
+    return {{"role", facts.role ? Json(key_of(*facts.role)) : Json()},
+            {"rate_hz", facts.rate_hz > 0.0 ? Json(facts.rate_hz) : Json()},
+            {"lost_pct", facts.lost_pct},
+            {"doubled", facts.doubled},
+            {"clock_offset_ms", has_clock ? known(facts.clock_offset_ms) : Json()},
+            {"clock_u_ms", known(facts.clock_u_ms)},
+            {"drift_ppm", has_clock ? known(facts.drift_ppm) : Json()},
+            {"battery", facts.role ? known(facts.battery) : Json()}};
+}
+
+} // namespace
+
+std::string to_json(const LiveSwing& live) {
+    Json out = analysis_object(live.analysis, live.reading, live.findings);
+    for (const Finding& finding : live.findings)
+        if (finding.severity == Finding::Severity::Error)
+            out["warnings"].push_back(text_of(finding));
+    Json& of = out["live"];
+    of = {{"number", live.swing.number},
+          {"practice", live.swing.practice},
+          {"latency_ms", live.latency_ms ? Json(*live.latency_ms) : Json()},
+          {"impact_clock_s", live.swing.heard.cut.reference_s()},
+          {"devices", Json::object()}};
+    for (const live::DeviceFacts& device : live.swing.devices)
+        of["devices"][device.name] = device_of(device);
+    return out.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+} // namespace kite::formats
