@@ -36,8 +36,8 @@ void shoot_when_still(ShellWindow& window, const QString& file) {
 
 /// Waits until every file is analysed, then writes the picture and ends the program.
 void take_picture(ShellWindow& window, const QString& file, int row, const QString& moment,
-                  const QString& commands) {
-    const auto write = [&window, file, row, moment, commands] {
+                  const QString& commands, int wait_ms) {
+    const auto write = [&window, file, row, moment, commands, wait_ms] {
         auto* bench = window.room<BenchRoom>();
         bench->select(row);
         for (const QString& id : commands.split(QLatin1Char(';'), Qt::SkipEmptyParts))
@@ -47,7 +47,7 @@ void take_picture(ShellWindow& window, const QString& file, int row, const QStri
         for (Moment m : kAllMoments)
             if (moment == QLatin1String(key_of(m).data()) && shown.has_swing())
                 shown.set_cursor_s(shown.swing()->analysis.moments.time_s(m));
-        shoot_when_still(window, file);
+        QTimer::singleShot(wait_ms, &window, [&window, file] { shoot_when_still(window, file); });
     };
     if (window.jobs().is_idle())
         QTimer::singleShot(0, &window, write);
@@ -91,6 +91,8 @@ int main(int argc, char** argv) {
     const auto at = option("at", "Moment to show, such as top or impact.", "moment");
     const auto run =
         option("run", "Commands to run before the picture, by id, with ; between.", "commands");
+    const auto wait =
+        option("wait", "Seconds between those commands and the picture.", "seconds", "0");
     const auto shot = option("shot", "Write a picture of the window and end.", "file");
     parser.process(app);
 
@@ -121,7 +123,7 @@ int main(int argc, char** argv) {
         window.open_paths(parser.positionalArguments());
     if (parser.isSet(shot))
         take_picture(window, parser.value(shot), parser.value(select).toInt() - 1, parser.value(at),
-                     parser.value(run));
+                     parser.value(run), static_cast<int>(1000.0 * parser.value(wait).toDouble()));
     else if (parser.isSet(select))
         window.room<BenchRoom>()->select(parser.value(select).toInt() - 1);
     return app.exec();

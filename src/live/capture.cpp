@@ -81,6 +81,13 @@ Head head_from(const std::string& text) {
         out.heard.handed = find_handedness(swing.at("handed").get<std::string>());
     if (swing.contains("club"))
         out.heard.club = find_club_kind(swing.at("club").get<std::string>());
+    if (swing.contains("launch")) {
+        LaunchNumbers& launch = out.heard.launch.emplace();
+        for (const LaunchField& field : kLaunchFields)
+            if (const auto value = swing.at("launch").find(field.key);
+                value != swing.at("launch").end() && value->is_number())
+                launch.*field.member = value->get<double>();
+    }
     for (const auto& [name, device] : json.at("devices").items())
         out.devices.emplace(name, used_from(device));
     return out;
@@ -120,6 +127,20 @@ std::string capture_head(const Bay& bay, const BaySwing& swing) {
                                            {"mount", {mount.w(), mount.x(), mount.y(), mount.z()}}};
     }
     return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+std::string with_launch(std::string_view capture, const LaunchNumbers& launch) {
+    const Outcome<RawFile> file = open_raw(capture);
+    Json json = Json::parse(file.value.json, nullptr, false);
+    if (!file.ok() || !json.is_object() || !json.contains("swing"))
+        return std::string(capture);
+    Json& told = json["swing"]["launch"];
+    told = Json::object();
+    for (const LaunchField& field : kLaunchFields)
+        if (std::isfinite(launch.*field.member))
+            told[field.key] = launch.*field.member;
+    json["swing"]["practice"] = false;
+    return raw_head(json.dump()) + std::string(file.value.records);
 }
 
 bool is_raw(std::string_view bytes) {

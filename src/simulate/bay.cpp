@@ -5,11 +5,12 @@
 #include "core/motion/take.h"
 #include "simulate/bay_script.h"
 
+#include <queue>
+
 #include <algorithm>
 #include <cmath>
 #include <deque>
 #include <map>
-#include <queue>
 
 namespace kite::simulate {
 
@@ -20,7 +21,6 @@ using live::Role;
 
 namespace {
 
-constexpr double kShortest_s = 0.0008; ///< on the way
 constexpr double kAbout_s = 1.0;
 constexpr double kGravity_m_s2 = 9.80665;
 constexpr double kGyroNoise_deg_s = 0.15;
@@ -162,10 +162,16 @@ private:
         for (; shots_sent_ < shots_.size() && shots_[shots_sent_].first < end_s; ++shots_sent_)
             for (Device& device : devices_)
                 if (device.role == Role::Launch)
-                    send(device, shots_[shots_sent_].first,
-                         live::Shot{static_cast<std::int32_t>(shots_sent_ + 1),
-                                    shots_[shots_sent_].second});
+                    tell_shot(device);
         made_until_s_ = end_s;
+    }
+
+    /// Three times under one number: a packet may be lost.
+    void tell_shot(Device& device) {
+        for (double later_s : {0.0, 0.1, 0.2})
+            send(
+                device, shots_[shots_sent_].first + later_s,
+                live::Shot{static_cast<std::int32_t>(shots_sent_ + 1), shots_[shots_sent_].second});
     }
 
     bool asleep(const Device& device, double t_s) const {
@@ -203,21 +209,20 @@ private:
             (where(after) - 2.0 * where(here) + where(before)) / (kStep_s * kStep_s);
         const Vector3d omega =
             log_of(before.q_lab_segment.conjugate() * after.q_lab_segment) / (2.0 * kStep_s);
-        const Vector3d force_g =
-            (acceleration + Vector3d(0.0, 0.0, kGravity_m_s2)) / kGravity_m_s2;
+        const Vector3d force_g = (acceleration + Vector3d(0.0, 0.0, kGravity_m_s2)) / kGravity_m_s2;
         const Quaterniond to_sensor = mount.conjugate();
         live::Imu imu;
         imu.number = device.number;
         imu.gyro_deg_s = to_sensor * (deg_from_rad(1.0) * omega) + device.bias_deg_s +
                          kGyroNoise_deg_s * Vector3d(normal(), normal(), normal());
-        imu.force_g = to_sensor * (here.q_lab_segment.conjugate() * force_g + shock_g(*segment, t_s)) +
-                      kForceNoise_g * Vector3d(normal(), normal(), normal());
+        imu.force_g =
+            to_sensor * (here.q_lab_segment.conjugate() * force_g + shock_g(*segment, t_s)) +
+            kForceNoise_g * Vector3d(normal(), normal(), normal());
         send(device, t_s, imu);
         if (plan_.orientations)
             send(device, t_s,
-                 live::Orientation{device.number,
-                                   Quaterniond(AngleAxisd(0.7, Vector3d::UnitZ())) *
-                                       here.q_lab_segment * mount});
+                 live::Orientation{device.number, Quaterniond(AngleAxisd(0.7, Vector3d::UnitZ())) *
+                                                      here.q_lab_segment * mount});
     }
 
     SwingModel::Pose pose(Segment segment, double t_s) const {
@@ -252,7 +257,7 @@ private:
         if (t_s < device.burst_until_s)
             return;
         const double rate_hz = device.rate_hz;
-        if (uniform(0.0, 1.0) < plan_.bursts_a_minute / 60.0 / rate_hz) {
+        if (rate_hz > 1.0 && uniform(0.0, 1.0) < plan_.bursts_a_minute / 60.0 / rate_hz) {
             device.burst_until_s = t_s + uniform(0.01, 0.06);
             return;
         }
@@ -268,7 +273,7 @@ private:
             const double delay_s = plan_.jitter_ms > 0.0
                                        ? 1e-3 * plan_.jitter_ms * -std::log(uniform(1e-9, 1.0))
                                        : 0.0;
-            sent.at_s = t_s + kShortest_s + std::min(delay_s, 0.3);
+            sent.at_s = t_s + kShortestWay_s + std::min(delay_s, 0.3);
             on_the_way_.push(sent);
         }
     }

@@ -31,6 +31,9 @@ struct Stroke {
 /// The stroke of a swing model.
 Stroke stroke_of(const SwingParameters& parameters, bool practice);
 
+/// What every packet needs at least.
+inline constexpr double kShortestWay_s = 0.0008;
+
 struct BayPlan {
     std::uint32_t seed = 1;
     int swings = 10; ///< with a ball
@@ -48,10 +51,10 @@ struct BayPlan {
     bool mounting = false;
 
     // The link.
-    double offset_s = 3.0;   ///< clocks stand up to so far from the true time …
-    double drift_ppm = 200.0; ///< … and run fast or slow by up to so much
-    double jitter_ms = 3.0;  ///< mean delay beyond the shortest
-    double lost_pct = 0.5;   ///< single packets
+    double offset_s = 3.0;        ///< clocks stand up to so far from the true time …
+    double drift_ppm = 200.0;     ///< … and run fast or slow by up to so much
+    double jitter_ms = 3.0;       ///< mean delay beyond the shortest
+    double lost_pct = 0.5;        ///< single packets
     double bursts_a_minute = 1.0; ///< 10 to 60 ms without a packet
     double doubled_pct = 0.2;
 

@@ -40,8 +40,9 @@ SwingParameters golfer(const BayPlan& plan, int index, std::mt19937& random) {
         out.part(segment).peak_deg_s *= speed;
     const auto faults = plantable_faults();
     if (share(who) < 0.5)
-        plant(out, faults[static_cast<std::size_t>(share(who) * 0.999 *
-                                                   static_cast<double>(faults.size()))],
+        plant(out,
+              faults[static_cast<std::size_t>(share(who) * 0.999 *
+                                              static_cast<double>(faults.size()))],
               1.0);
     scatter(out, random, 1.0);
     return out;
@@ -180,7 +181,7 @@ void BayScript::swing(const Stroke& stroke, const BayPlan& plan) {
     episode.doing = Doing::Swing;
     episode.stroke = std::make_shared<const Stroke>(stroke);
     if (plan.slow) {
-        constexpr double kSlower = 3.0;
+        constexpr double kSlower = 5.0;
         constexpr double kHeld_s = 1.0;
         episode.slower = kSlower;
         episode.held_s = kHeld_s;
@@ -252,9 +253,8 @@ BodyPose BayScript::pose_in(const Episode& episode, double t_s) const {
         for (std::size_t i = 0; i < out.size(); ++i) {
             out[i].q_lab_segment =
                 episode.from[i].q_lab_segment.slerp(smooth(u), episode.to[i].q_lab_segment);
-            out[i].p_lab_m =
-                episode.from[i].p_lab_m + smooth(u) * (episode.to[i].p_lab_m -
-                                                       episode.from[i].p_lab_m);
+            out[i].p_lab_m = episode.from[i].p_lab_m +
+                             smooth(u) * (episode.to[i].p_lab_m - episode.from[i].p_lab_m);
         }
         break;
     case Doing::Waggle: {
@@ -317,9 +317,8 @@ BodyPose BayScript::pose_in(const Episode& episode, double t_s) const {
             stroke_time_s(*episode.stroke, since_s, episode.slower, episode.held_s));
     case Doing::Mount: {
         // All in one piece, away and through and back: the trunk about its own axes.
-        const double turn =
-            rad_from_deg(38.0) *
-            (2.0 * smooth(2.0 * u - 0.5) - smooth(4.0 * u) - smooth(4.0 * u - 3.0));
+        const double turn = rad_from_deg(38.0) *
+                            (2.0 * smooth(2.0 * u - 0.5) - smooth(4.0 * u) - smooth(4.0 * u - 3.0));
         const Quaterniond torso = episode.from[index_of(Segment::Torso)].q_lab_segment;
         const Quaterniond moved = torso * AngleAxisd(turn, Vector3d::UnitZ()) * torso.conjugate();
         part(Segment::Pelvis).q_lab_segment =
@@ -337,8 +336,8 @@ double BayScript::lead_force_n(double t_s) const {
     const Episode& episode = at(t_s);
     if (episode.doing != Doing::Swing || !episode.stroke->total_force_n)
         return kStanding_n;
-    const double own_s = stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower,
-                                       episode.held_s);
+    const double own_s =
+        stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower, episode.held_s);
     return episode.stroke->total_force_n(own_s) * episode.stroke->lead_force_pct(own_s) / 100.0;
 }
 
@@ -347,10 +346,10 @@ double BayScript::trail_force_n(double t_s) const {
     const Episode& episode = at(t_s);
     if (episode.doing != Doing::Swing || !episode.stroke->total_force_n)
         return kStanding_n;
-    const double own_s = stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower,
-                                       episode.held_s);
-    return episode.stroke->total_force_n(own_s) *
-           (100.0 - episode.stroke->lead_force_pct(own_s)) / 100.0;
+    const double own_s =
+        stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower, episode.held_s);
+    return episode.stroke->total_force_n(own_s) * (100.0 - episode.stroke->lead_force_pct(own_s)) /
+           100.0;
 }
 
 } // namespace kite::simulate

@@ -9,6 +9,7 @@
 #include "simulate/bay.h"
 #include "study/golfer.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
@@ -105,9 +106,7 @@ void count_order(const Analysis& analysis, const simulate::BayTruth& truth, Tall
         if (here <= next)
             continue;
         right = false;
-        for (const auto& group : sequence.tied)
-            tied = tied || (std::count(group.begin(), group.end(), sequence.order[i]) > 0 &&
-                            std::count(group.begin(), group.end(), sequence.order[i + 1]) > 0);
+        tied = tied || sequence.is_tied(sequence.order[i], sequence.order[i + 1]);
     }
     ++(right ? tally.right : tied ? tally.tied : tally.wrong);
 }
@@ -159,22 +158,21 @@ void run(const char* name, simulate::BayPlan plan, int swings, bool other) {
             for (live::Role role : live::kRoles)
                 if (const live::Device* device = hearing.bay().device_of(role);
                     device != nullptr && role != live::Role::Launch && plan.clocks)
-                    tally.clock_worst_ms = std::max(
-                        tally.clock_worst_ms,
-                        1e3 * std::abs(device->clock().to_computer(
-                                           sender.device_s(role, sent->at_s)) -
-                                       kStart_s - sent->at_s));
+                    tally.clock_worst_ms =
+                        std::max(tally.clock_worst_ms,
+                                 1e3 * std::abs(device->clock().to_computer(
+                                                    sender.device_s(role, sent->at_s)) -
+                                                kStart_s - simulate::kShortestWay_s - sent->at_s));
         }
         hearing.finish();
         tally.heard_s += sender.duration_s();
         for (const simulate::BayTruth& truth : sender.truth()) {
             ++(truth.practice ? tally.practices : tally.shots);
-            const auto match =
-                std::find_if(found.begin(), found.end(), [&](const auto& entry) {
-                    constexpr double kNear_s = 0.2;
-                    return std::abs(entry.second.swing.heard.cut.reference_s() - kStart_s -
-                                    truth.impact_s) < kNear_s;
-                });
+            const auto match = std::find_if(found.begin(), found.end(), [&](const auto& entry) {
+                constexpr double kNear_s = 0.2;
+                return std::abs(entry.second.swing.heard.cut.reference_s() - kStart_s -
+                                truth.impact_s) < kNear_s;
+            });
             if (match == found.end()) {
                 ++tally.missed;
                 if (std::getenv("KITE_STUDY_SHOW") != nullptr)
@@ -197,14 +195,15 @@ void run(const char* name, simulate::BayPlan plan, int swings, bool other) {
                         std::printf("unread: %s\n", text_of(finding).c_str());
                 continue;
             }
-            const double begin_s = here.swing.heard.cut.range.begin_s - kStart_s;
+            // What all packets are late by is in all times alike.
+            const double begin_s =
+                live::first_frame_s(here.swing.heard) - kStart_s - simulate::kShortestWay_s;
             for (Segment segment : kSequence) {
-                const SegmentPeak& peak =
-                    here.analysis.value.sequence.parts[index_of(segment)];
-                const double off_s =
-                    begin_s + peak.peak_t_s - truth.peaks_s[index_of(segment)];
-                if (!std::isfinite(off_s))
+                const auto& part = here.analysis.value.sequence.parts[index_of(segment)];
+                if (!part || !std::isfinite(part->peak_t_s))
                     continue;
+                const SegmentSequence& peak = *part;
+                const double off_s = begin_s + peak.peak_t_s - truth.peaks_s[index_of(segment)];
                 ++tally.peaks;
                 tally.squares += 1e6 * off_s * off_s;
                 tally.peaks_near += std::abs(off_s) <= 0.008 ? 1 : 0;

@@ -1,5 +1,6 @@
 #include "app/rooms/rooms.h"
 
+#include "app/rooms/bay/bay_room.h"
 #include "app/rooms/bench/bench_room.h"
 #include "app/rooms/compare/compare_room.h"
 #include "app/rooms/eye/eye_room.h"
@@ -29,6 +30,7 @@ void furnish_rooms(ShellWindow& window, const QString& record) {
     window.add_room(std::make_unique<ReportRoom>(window, desk));
     window.add_room(std::make_unique<FilmRoom>(window, desk));
     window.add_room(std::make_unique<EyeRoom>(window));
+    window.add_room(std::make_unique<BayRoom>(window, desk));
     window.furnish();
 }
 

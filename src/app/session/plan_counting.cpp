@@ -45,4 +45,24 @@ CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analys
                          : tr("The rung is not passed yet."))};
 }
 
+bool count_running(PlanKeeper& keeper, const Drill& drill, const std::vector<PlanCheck>& checks,
+                   bool goes_on, const QString& what) {
+    if (!keeper.plan())
+        return true;
+    // On the rung that held before these swings.
+    Plan before = *keeper.plan();
+    if (goes_on && !before.counts.empty())
+        before.counts.pop_back();
+    const PlanCount count = count_swings(before, drill, checks, today());
+    keeper.change(what, [&](Plan& changed) {
+        changed.counts = before.counts;
+        changed.counts.push_back(count);
+    });
+    return passes(*keeper.plan(), count);
+}
+
+QString drill_tag(const Plan& plan, const Drill& drill) {
+    return tr("%1, rung %2").arg(said(drill.title)).arg(rung_on(plan, drill, today()).rung);
+}
+
 } // namespace kite::app

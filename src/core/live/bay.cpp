@@ -8,16 +8,16 @@ namespace kite::live {
 
 namespace {
 
-constexpr double kSilent_s = 0.25;      ///< a device that says nothing for so long is not waited for
-constexpr double kPatience_s = 0.6;     ///< nor is any other after so long
-constexpr double kWhole_s = 1.2;        ///< after impact, with the finish
-constexpr double kSettled_s = 0.35;     ///< after impact no new swing begins for so long
-constexpr double kLookBack_s = 8.0;     ///< address and backswing of a swing lie within
-constexpr double kDrillReach_s = 20.0;  ///< … and of a drill's movement, with its holds
-constexpr double kDrillLook_s = 0.1;    ///< how often a drill's movement is looked for
-constexpr double kShotLatest_s = 12.0;  ///< launch numbers come within
-constexpr double kPractised_s = 6.0;    ///< a practice swing with launch numbers was a shot
-constexpr double kAsleep_s = 2.0;       ///< a device not heard for so long has no role now
+constexpr double kSilent_s = 0.25;     ///< a device that says nothing for so long is not waited for
+constexpr double kPatience_s = 0.6;    ///< nor is any other after so long
+constexpr double kWhole_s = 1.2;       ///< after impact, with the finish
+constexpr double kSettled_s = 0.35;    ///< after impact no new swing begins for so long
+constexpr double kLookBack_s = 8.0;    ///< address and backswing of a swing lie within
+constexpr double kDrillReach_s = 20.0; ///< … and of a drill's movement, with its holds
+constexpr double kDrillLook_s = 0.15;  ///< how often a drill's movement is looked for
+constexpr double kShotLatest_s = 12.0; ///< launch numbers come within
+constexpr double kPractised_s = 6.0;   ///< a practice swing with launch numbers was a shot
+constexpr double kAsleep_s = 2.0;      ///< a device not heard for so long has no role now
 
 } // namespace
 
@@ -39,10 +39,10 @@ Device& Bay::device(const std::string& name) {
     if (known != devices_.end())
         return known->second;
     if (devices_.size() >= kMostDevices)
-        devices_.erase(std::min_element(devices_.begin(), devices_.end(),
-                                        [](const auto& a, const auto& b) {
-                                            return a.second.heard_at_s() < b.second.heard_at_s();
-                                        }));
+        devices_.erase(
+            std::min_element(devices_.begin(), devices_.end(), [](const auto& a, const auto& b) {
+                return a.second.heard_at_s() < b.second.heard_at_s();
+            }));
     return devices_.emplace(name, Device(name)).first->second;
 }
 
@@ -123,10 +123,12 @@ void Bay::finish() {
 }
 
 void Bay::watch(const Device& device, const Imu& imu, double t_s) {
-    if (drill_ || !device.role())
-        return;
-    const auto segment = segment_of(*device.role());
+    const auto segment = device.role() ? segment_of(*device.role()) : std::nullopt;
     if (!segment)
+        return;
+    if (on_sample)
+        on_sample(*segment, t_s, imu);
+    if (drill_)
         return;
     // The leader among those that are heard.
     for (Role role : {Role::Club, Role::LeadArm, Role::Torso, Role::Pelvis}) {
@@ -172,6 +174,7 @@ void Bay::judge(bool at_once) {
         return;
     }
     candidate_.reset();
+    seen_handed_ = cut->counter_clockwise ? Handedness::Right : Handedness::Left;
     found(*cut, false);
 }
 
@@ -180,7 +183,8 @@ void Bay::look_for_movement() {
         return;
     looked_s_ = now_s_;
     const double begin_s = std::max(not_before_s_, now_s_ - kDrillReach_s);
-    if (const auto cut = find_movement(parts({begin_s, now_s_}), not_before_s_))
+    if (const auto cut = find_movement(parts({begin_s, now_s_}), not_before_s_,
+                                       handed_ ? handed_ : seen_handed_))
         found(*cut, false);
 }
 

@@ -14,13 +14,13 @@ namespace kite::live {
 
 /// A swing that was found among what the devices said.
 struct BaySwing {
-    int number = 0; ///< from 1, practice swings too
+    int number = 0;        ///< from 1, practice swings too
     bool practice = false; ///< no blow was felt
     bool by_hand = false;  ///< kept by hand, after the fact
     Heard heard;
     std::vector<DeviceFacts> devices; ///< as they were heard by then
     std::vector<Finding> findings;    ///< of mounts
-    double known_at_s = 0.0; ///< when all that it needs was there, on the computer's clock
+    double known_at_s = 0.0;          ///< when all that it needs was there, on the computer's clock
 };
 
 /// Launch numbers that found their swing.
@@ -40,6 +40,8 @@ public:
     /// The same swing with its finish.
     std::function<void(BaySwing)> on_whole;
     std::function<void(const BayShot&)> on_shot;
+    /// Every sample of a part, as it comes; for feedback while moving.
+    std::function<void(Segment, double t_s, const Imu&)> on_sample;
 
     void set_handed(std::optional<Handedness> handed) { handed_ = handed; }
     void set_club(std::optional<ClubKind> club) { club_ = club; }
@@ -58,6 +60,8 @@ public:
     const Device* device_of(Role role) const; ///< the one that is heard best; nullptr: none
     /// What the sensors said, in their own axes.
     Parts parts(TimeRange range) const;
+    /// Something faster than standing goes on, or did a moment ago.
+    bool is_swinging() const { return candidate_.has_value(); }
     double now_s() const { return now_s_; } ///< the latest arrival or tick
     bool has_launch() const;
     /// Swings so far, practice swings too.
@@ -95,7 +99,8 @@ private:
     std::map<std::string, Device> devices_;
     Mounts mounts_;
     std::map<Segment, Eigen::Vector3d> up_before_; ///< at address, since they were mounted
-    std::optional<Handedness> handed_;
+    std::optional<Handedness> handed_;             ///< as it was said
+    std::optional<Handedness> seen_handed_;        ///< as the last full swing turned
     std::optional<ClubKind> club_;
     bool drill_ = false;
     double now_s_ = 0.0;

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <utility>
 
 namespace kite::live {
 
@@ -209,8 +210,7 @@ Away find_away(const Turning& turning, double fastest_s) {
     out.back_deg = high - low;
     // Going back from the furthest: where most of the way has not been turned yet.
     out.begin = out.furthest;
-    while (out.begin > 0 &&
-           out.sign * turning.turn_deg[out.begin] < low + 0.85 * out.back_deg)
+    while (out.begin > 0 && out.sign * turning.turn_deg[out.begin] < low + 0.85 * out.back_deg)
         --out.begin;
     return out;
 }
@@ -219,8 +219,8 @@ Away find_away(const Turning& turning, double fastest_s) {
 TimeRange cut_around(const Parts& parts, double turns_away_s, double end_s, double not_before_s) {
     constexpr double kLookBack_s = 4.0;
     constexpr double kAhead_s = 0.5;
-    const TimeRange rest = find_rest(
-        parts, {std::max(not_before_s, turns_away_s - kLookBack_s), turns_away_s + 0.05});
+    const TimeRange rest =
+        find_rest(parts, {std::max(not_before_s, turns_away_s - kLookBack_s), turns_away_s + 0.05});
     return {std::max(not_before_s, rest.begin_s - kAhead_s), end_s};
 }
 
@@ -244,37 +244,80 @@ double least_speed_deg_s(Segment leader) {
     }
 }
 
+namespace {
+
+/// How far a sample lies beside the course that the two before it kept.
+struct Jump {
+    double t_s = 0.0;
+    double force_g = 0.0;
+    double gyro_deg_s = 0.0;
+};
+
+std::vector<Jump> jumps_in(const Samples& samples, TimeRange range) {
+    const double longest_s = samples.rate_hz > 0.0 ? 1.6 / samples.rate_hz : 0.0;
+    std::vector<Jump> out;
+    for (std::size_t i = std::max<std::size_t>(2, first_from(samples, range.begin_s));
+         i < samples.times_s.size() && samples.times_s[i] <= range.end_s; ++i) {
+        const auto& here = samples.values[i];
+        const auto& before = samples.values[i - 1];
+        const auto& first = samples.values[i - 2];
+        if (samples.times_s[i] - samples.times_s[i - 1] <= longest_s &&
+            samples.times_s[i - 1] - samples.times_s[i - 2] <= longest_s)
+            out.push_back({samples.times_s[i],
+                           (force_of(here) - 2.0 * force_of(before) + force_of(first)).norm(),
+                           (gyro_of(here) - 2.0 * gyro_of(before) + gyro_of(first)).norm()});
+    }
+    return out;
+}
+
+double median_jump(const std::vector<Jump>& jumps, double Jump::*member) {
+    std::vector<double> values;
+    for (const Jump& jump : jumps)
+        values.push_back(jump.*member);
+    return median_of(values);
+}
+
+} // namespace
+
 std::optional<double> find_blow_s(const Samples& samples, TimeRange range) {
     constexpr double kLeast_g = 2.0;
     constexpr double kAbove = 10.0;
-    constexpr double kOnset = 0.3;
-    const double longest_s = samples.rate_hz > 0.0 ? 1.6 / samples.rate_hz : 0.0;
-    std::vector<std::pair<double, double>> off; // time, how far beside the course before it
-    for (std::size_t i = std::max<std::size_t>(2, first_from(samples, range.begin_s));
-         i < samples.times_s.size() && samples.times_s[i] <= range.end_s; ++i) {
-        if (samples.times_s[i] - samples.times_s[i - 1] > longest_s ||
-            samples.times_s[i - 1] - samples.times_s[i - 2] > longest_s)
-            continue;
-        const Vector3d expected =
-            2.0 * force_of(samples.values[i - 1]) - force_of(samples.values[i - 2]);
-        off.emplace_back(samples.times_s[i], (force_of(samples.values[i]) - expected).norm());
-    }
-    if (off.size() < 10)
+    constexpr double kRough_g = 1.0;
+    constexpr double kRoughAbove = 6.0;
+    constexpr std::ptrdiff_t kLongestRinging = 12; ///< samples
+    const std::vector<Jump> jumps = jumps_in(samples, range);
+    if (jumps.size() < 10)
         return std::nullopt;
-    std::vector<double> sizes;
-    double most = 0.0;
-    for (const auto& [t_s, size] : off) {
-        sizes.push_back(size);
-        most = std::max(most, size);
-    }
-    if (most < std::max(kLeast_g, kAbove * median_of(sizes)))
+    const double usual_g = median_jump(jumps, &Jump::force_g);
+    auto first = std::max_element(jumps.begin(), jumps.end(), [](const Jump& a, const Jump& b) {
+        return a.force_g < b.force_g;
+    });
+    if (first->force_g < std::max(kLeast_g, kAbove * usual_g))
         return std::nullopt;
-    const double onset = std::max(kOnset * most, 4.0 * median_of(sizes));
-    for (const auto& [t_s, size] : off)
-        if (size >= onset)
-            // It came between this sample and the one before.
-            return t_s - 0.25 / samples.rate_hz;
-    return std::nullopt;
+    // Ringing may be small where it begins: back from the hardest to where it is no longer smooth.
+    const auto earliest = first - std::min(first - jumps.begin(), kLongestRinging);
+    const double rough_g = std::max(kRough_g, kRoughAbove * usual_g);
+    while (first != earliest) {
+        // One quiet sample may lie between two that ring.
+        if ((first - 1)->force_g >= rough_g)
+            --first;
+        else if (first - 1 != earliest && (first - 2)->force_g >= rough_g)
+            first -= 2;
+        else
+            break;
+    }
+    // The ball takes speed too: where that shows a sample or two earlier, the ringing was missed.
+    constexpr double kTaken_deg_s = 40.0;
+    const double taken_deg_s =
+        std::max(kTaken_deg_s, kAbove * median_jump(jumps, &Jump::gyro_deg_s));
+    for (auto jump = first - std::min<std::ptrdiff_t>(first - jumps.begin(), 2); jump != first;
+         ++jump)
+        if (jump->gyro_deg_s >= taken_deg_s) {
+            first = jump;
+            break;
+        }
+    // It came between this sample and the one before.
+    return first->t_s - 0.25 / samples.rate_hz;
 }
 
 std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_before_s) {
@@ -310,53 +353,89 @@ std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_b
     return out;
 }
 
-std::optional<Cut> find_movement(const Parts& parts, double not_before_s) {
-    constexpr double kDone_s = 0.35;      ///< at rest for so long after the way back …
-    constexpr double kAnywhere_s = 1.5;   ///< … or for so long before it is complete
+namespace {
+
+/// Away from rest and back, to one side.
+struct There {
+    std::size_t begin = 0;
+    std::size_t furthest = 0;
+    double forward_deg = 0.0;
+    bool over = false;
+};
+
+std::optional<There> there_and_back(const Parts& parts, const Turning& turning, std::size_t from,
+                                    double sign) {
+    constexpr double kDone_s = 0.35;    ///< at rest for so long after the way back …
+    constexpr double kAnywhere_s = 1.5; ///< … or for so long before it is complete
+    There out;
+    out.furthest = from;
+    const auto turn = [&](std::size_t i) { return sign * turning.turn_deg[i]; };
+    for (std::size_t i = from; i < turning.times_s.size(); ++i)
+        if (turn(i) < turn(out.furthest))
+            out.furthest = i;
+    const double low = turn(out.furthest);
+    const double back = turn(from) - low;
+    double high = low;
+    for (std::size_t i = out.furthest; i < turning.times_s.size(); ++i)
+        high = std::max(high, turn(i));
+    out.forward_deg = high - low;
+    if (back < kDrillBack_deg || out.forward_deg < kDrillForward_deg)
+        return std::nullopt;
+    const bool came_back = out.forward_deg > back; // past where it began: not the top, not a step
+    const double newest_s = turning.times_s.back();
+    const TimeRange end{newest_s - (came_back ? kDone_s : kAnywhere_s), newest_s};
+    out.over = out.forward_deg > 0.4 * back && end.begin_s > turning.times_s[out.furthest] &&
+               restlessness_deg_s(parts, end) < 2.0 * kStill_deg_s;
+    out.begin = out.furthest;
+    while (out.begin > from && turn(out.begin) < low + 0.85 * back)
+        --out.begin;
+    return out;
+}
+
+} // namespace
+
+std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
+                                 std::optional<Handedness> handed) {
+    constexpr double kStep_s = 0.1;
     const Samples* body = body_of(parts);
     const auto leader = leader_of(parts);
     if (body == nullptr || !leader || body->times_s.size() < 20)
         return std::nullopt;
     const double begin_s = std::max(not_before_s, body->times_s.front());
     const double newest_s = body->times_s.back();
-    // It begins from rest: the first there is.
-    TimeRange rest{begin_s, begin_s + kStillBlock_s};
-    while (rest.end_s < newest_s && !(restlessness_deg_s(parts, rest) < kStill_deg_s)) {
-        rest.begin_s += 0.05;
-        rest.end_s += 0.05;
-    }
-    const Turning turning = turning_of(*body, rest);
-    if (rest.end_s >= newest_s || turning.empty())
-        return std::nullopt;
-    const std::size_t from = first_from(*body, rest.end_s);
-    // The furthest to either side; the one that is left again by more is the turn away.
-    std::optional<Cut> best;
-    double most = 0.0;
-    for (const double sign : {1.0, -1.0}) {
-        std::size_t furthest = from;
-        for (std::size_t i = from; i < turning.times_s.size(); ++i)
-            if (sign * turning.turn_deg[i] < sign * turning.turn_deg[furthest])
-                furthest = i;
-        const double low = sign * turning.turn_deg[furthest];
-        const double back = sign * turning.turn_deg[from] - low;
-        double high = low;
-        for (std::size_t i = furthest; i < turning.times_s.size(); ++i)
-            high = std::max(high, sign * turning.turn_deg[i]);
-        if (back < kDrillBack_deg || high - low < kDrillForward_deg || high - low <= most)
+    std::vector<double> signs{1.0, -1.0};
+    if (handed)
+        signs = {*handed == Handedness::Right ? 1.0 : -1.0};
+    // From the last rest that something came after: what was done before, going back to address
+    // for instance, is no part of it.
+    bool rested = true; // since the block after: of a stretch of rest its end alone is looked at
+    for (double end_s = newest_s; end_s - kStillBlock_s >= begin_s; end_s -= kStep_s) {
+        const TimeRange rest{end_s - kStillBlock_s, end_s};
+        const bool rests = restlessness_deg_s(parts, rest) < kStill_deg_s;
+        if (!rests || std::exchange(rested, rests)) {
+            rested = rests;
             continue;
-        const bool came_back = high > sign * turning.turn_deg[from] - 0.3 * back;
-        const TimeRange end{newest_s - (came_back ? kDone_s : kAnywhere_s), newest_s};
-        if (end.begin_s < turning.times_s[furthest] ||
-            !(restlessness_deg_s(parts, end) < 2.0 * kStill_deg_s))
+        }
+        const Turning turning = turning_of(*body, rest);
+        if (turning.empty())
             continue;
-        most = high - low;
+        const std::size_t from = first_from(*body, rest.end_s);
+        std::optional<There> best;
+        double sign = 1.0;
+        for (const double way : signs)
+            if (const auto there = there_and_back(parts, turning, from, way);
+                there && (!best || there->forward_deg > best->forward_deg)) {
+                best = there;
+                sign = way;
+            }
+        if (!best)
+            continue;
+        if (!best->over)
+            return std::nullopt; // it goes on
         Cut cut;
-        std::size_t begin = furthest;
-        while (begin > from && sign * turning.turn_deg[begin] < low + 0.85 * back)
-            --begin;
         const Samples& leading = parts.at(*leader);
         double fastest = 0.0;
-        for (std::size_t i = first_from(leading, turning.times_s[furthest]);
+        for (std::size_t i = first_from(leading, turning.times_s[best->furthest]);
              i < leading.times_s.size(); ++i)
             if (const double speed = gyro_of(leading.values[i]).norm(); speed > fastest) {
                 fastest = speed;
@@ -367,10 +446,10 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s) {
                 cut.impact_s =
                     find_blow_s(part->second, {cut.fastest_s - 0.12, cut.fastest_s + 0.12});
         cut.counter_clockwise = sign > 0.0;
-        cut.range = cut_around(parts, turning.times_s[begin], newest_s, not_before_s);
-        best = cut;
+        cut.range = cut_around(parts, turning.times_s[best->begin], newest_s, not_before_s);
+        return cut;
     }
-    return best;
+    return std::nullopt;
 }
 
 } // namespace kite::live

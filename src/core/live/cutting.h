@@ -39,8 +39,10 @@ inline constexpr double kNeededAfter_s = 0.3;
 std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_before_s);
 
 /// For a drill: the body turned away by itself and came back, at whatever speed, with holds and
-/// steps, and the movement is over. Empty until then.
-std::optional<Cut> find_movement(const Parts& parts, double not_before_s);
+/// steps, and the movement is over. Empty until then. With the hand not known, the larger way back
+/// tells the side.
+std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
+                                 std::optional<Handedness> handed);
 
 /// The last calm quarter of a second in a stretch of time; else the calmest there is.
 TimeRange find_rest(const Parts& parts, TimeRange within);

@@ -89,16 +89,17 @@ Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange
         const Vector3d up = mean_force(samples, address).normalized();
         const TurnAxis turn = turn_axis(samples, bias, up, turning);
         if (turn.one_way_deg < kLeastTurn_deg || turn.other_way_deg < kLeastTurn_deg) {
-            out.add({Severity::Error, "no-turn",
-                     "The " + name + " did not turn both ways.", std::string(key_of(segment)),
+            out.add({Severity::Error, "no-turn", "The " + name + " did not turn both ways.",
+                     std::string(key_of(segment)),
                      "Turn slowly by a quarter, away and through, all in one piece."});
             continue;
         }
         const double lean = angle_deg(turn.axis, up);
         if (lean < kLeastLean_deg) {
             out.add({Severity::Error, "no-lean",
-                     "The " + name + " turned about the vertical: which way the ball is cannot be "
-                                     "told.",
+                     "The " + name +
+                         " turned about the vertical: which way the ball is cannot be "
+                         "told.",
                      std::string(key_of(segment)), "Bend forward as at address before you turn."});
             continue;
         }
@@ -158,8 +159,8 @@ void MountGuide::look(const Parts& parts, double now_s) {
         double bent_deg = 0.0;
         const TimeRange block{end_s - kBlock_s, end_s};
         for (const auto& [segment, samples] : parts)
-            bent_deg = std::max(bent_deg, angle_deg(mean_force(samples, block),
-                                                    mean_force(samples, upright_)));
+            bent_deg = std::max(
+                bent_deg, angle_deg(mean_force(samples, block), mean_force(samples, upright_)));
         share_ = std::min(1.0, bent_deg / kLeastLean_deg);
         if (calm(end_s) && bent_deg > kLeastLean_deg) {
             address_ = block;
@@ -172,14 +173,16 @@ void MountGuide::look(const Parts& parts, double now_s) {
         // As long as nothing turned, the last rest is the address.
         const TimeRange turning{address_.end_s, end_s};
         double least_deg = kLeastTurn_deg;
+        double most_deg = 0.0;
         for (const auto& [segment, samples] : parts) {
-            const TurnAxis turn =
-                turn_axis(samples, mean_gyro(samples, upright_), mean_force(samples, address_),
-                          turning);
+            const TurnAxis turn = turn_axis(samples, mean_gyro(samples, upright_),
+                                            mean_force(samples, address_), turning);
             least_deg = std::min({least_deg, turn.one_way_deg, turn.other_way_deg});
+            most_deg = std::max({most_deg, turn.one_way_deg, turn.other_way_deg});
         }
         share_ = parts.empty() ? 0.0 : least_deg / kLeastTurn_deg;
-        if (calm(end_s) && share_ < 0.3)
+        constexpr double kNotBegun_deg = 3.0; // at the far end of a turn one is calm for a moment
+        if (calm(end_s) && most_deg < kNotBegun_deg)
             address_ = {end_s - kBlock_s, end_s};
         else if (calm(end_s) && share_ >= 1.0) {
             result_ = find_mounting(parts, handed_, upright_, address_, turning);

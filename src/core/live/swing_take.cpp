@@ -35,19 +35,29 @@ struct Grid {
     }
 };
 
+/// The samples of the fastest part stay where they are: whatever lies between samples is smeared
+/// over the ball's blow.
 Grid grid_of(const Heard& heard) {
     Grid out;
-    out.begin_s = heard.cut.range.begin_s;
-    double rate = 0.0;
-    double last_s = out.begin_s;
-    for (const auto& [segment, sensor] : heard.sensors) {
-        rate = std::max(rate, sensor.samples.rate_hz);
-        if (!sensor.samples.times_s.empty())
-            last_s = std::max(last_s, sensor.samples.times_s.back());
+    const Samples* leader = nullptr;
+    double last_s = heard.cut.range.begin_s;
+    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis}) {
+        const auto sensor = heard.sensors.find(segment);
+        if (sensor == heard.sensors.end() || sensor->second.samples.times_s.empty())
+            continue;
+        const Samples& samples = sensor->second.samples;
+        last_s = std::max(last_s, samples.times_s.back());
+        if (leader == nullptr)
+            leader = &samples;
     }
-    out.rate_hz = std::round(std::min(rate, kMostRate_hz));
+    if (leader == nullptr || !(leader->rate_hz > 0.0) || leader->rate_hz > kMostRate_hz)
+        return out;
+    out.rate_hz = leader->rate_hz;
+    const double begin_s = heard.cut.range.begin_s;
+    const double before = std::floor((leader->times_s.front() - begin_s) * out.rate_hz);
+    out.begin_s = leader->times_s.front() - before / out.rate_hz;
     const double end_s = std::min(heard.cut.range.end_s, last_s);
-    if (out.rate_hz > 0.0 && end_s > out.begin_s)
+    if (end_s > out.begin_s)
         out.frames = static_cast<std::size_t>((end_s - out.begin_s) * out.rate_hz) + 1;
     return out;
 }
@@ -114,13 +124,10 @@ Outcome<Take> build(const Heard& heard, const Grid& grid, const std::map<Segment
             series_of(sensor, grid, shift == later_s.end() ? 0.0 : shift->second, report);
         if (report.longest_open_s > kBridged_s)
             out.add({Severity::Warning, "link-gap",
-                     "The sensor on the " + std::string(name_of(segment)) +
-                         " was not heard for " +
-                         std::to_string(std::lround(ms_from_s(report.longest_open_s))) +
-                         " ms, " +
-                         std::to_string(std::lround(ms_from_s(heard.cut.reference_s() -
-                                                              grid.begin_s -
-                                                              report.longest_open_at_s))) +
+                     "The sensor on the " + std::string(name_of(segment)) + " was not heard for " +
+                         std::to_string(std::lround(ms_from_s(report.longest_open_s))) + " ms, " +
+                         std::to_string(std::lround(ms_from_s(
+                             heard.cut.reference_s() - grid.begin_s - report.longest_open_at_s))) +
                          " ms before impact; nothing is told from there.",
                      std::string(key_of(segment)),
                      "Bring its receiver nearer, or keep people out of the way."});
@@ -135,8 +142,7 @@ Outcome<Take> build(const Heard& heard, const Grid& grid, const std::map<Segment
         series.longest_bridge_s = kBridged_s;
     if (heard.cut.impact_s)
         take.contact_s = *heard.cut.impact_s - grid.begin_s;
-    const Handedness by_motion =
-        heard.cut.counter_clockwise ? Handedness::Right : Handedness::Left;
+    const Handedness by_motion = heard.cut.counter_clockwise ? Handedness::Right : Handedness::Left;
     take.handed = heard.handed.value_or(by_motion);
     take.handed_said = heard.handed.has_value();
     take.club = heard.club.value_or(ClubKind::Iron);
@@ -197,6 +203,10 @@ Outcome<Take> take_of(const Heard& heard) {
     return out;
 }
 
+double first_frame_s(const Heard& heard) {
+    return grid_of(heard).begin_s;
+}
+
 std::map<Segment, Vector3d> up_at_address(const Heard& heard) {
     Parts parts;
     for (const auto& [segment, sensor] : heard.sensors)
@@ -221,12 +231,11 @@ std::vector<Finding> check_mounts(const std::map<Segment, Vector3d>& up,
             const double apart =
                 deg_from_rad(std::acos(std::clamp(here.dot(before->second), -1.0, 1.0)));
             if (apart > kSlipped_deg)
-                out.push_back({Severity::Warning, "mount-slipped",
-                               "The sensor on the " + name + " sits " +
-                                   std::to_string(std::lround(apart)) +
-                                   " degrees from where it sat before.",
-                               std::string(key_of(segment)),
-                               "Fasten it and do the mounting again."});
+                out.push_back(
+                    {Severity::Warning, "mount-slipped",
+                     "The sensor on the " + name + " sits " + std::to_string(std::lround(apart)) +
+                         " degrees from where it sat before.",
+                     std::string(key_of(segment)), "Fasten it and do the mounting again."});
             continue;
         }
         // An upright or bent trunk, an arm that hangs, a club that points down (common practice).

@@ -39,6 +39,9 @@ inline constexpr double kBridged_s = 0.02;
 /// poses_from_sensors.
 Outcome<Take> take_of(const Heard& heard);
 
+/// The computer's time of the take's first frame.
+double first_frame_s(const Heard& heard);
+
 /// Up as each sensor had it at address, in its segment's axes; without the sensors that were not
 /// heard there.
 std::map<Segment, Eigen::Vector3d> up_at_address(const Heard& heard);

@@ -127,7 +127,8 @@ void mend_units(SensorTake& take, std::vector<Finding>& findings) {
 void drop_clipped(Segment segment, SensorSeries& sensor, double rate_hz,
                   std::vector<Finding>& findings) {
     constexpr double kLeastRange_rad_s = 240.0 * kPi / 180.0;
-    constexpr double kSame = 1e-4;
+    // The same number, however it was rounded; a smooth maximum differs more from frame to frame.
+    constexpr double kSame = 1e-6;
     std::size_t dropped = 0;
     std::size_t first = sensor.gyro_rad_s.size();
     for (Eigen::Index axis = 0; axis < 3; ++axis) {
@@ -293,9 +294,9 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
         return static_cast<double>(end) / take.rate_hz;
     };
     for (const auto& [segment, sensor] : take.sensors) {
-        PoseSeries series = sensor.q_world_sensor.empty() ? integrate(sensor, still, take.rate_hz,
-                                                                take.longest_integrated_s)
-                                                          : realigned(sensor, still);
+        PoseSeries series = sensor.q_world_sensor.empty()
+                                ? integrate(sensor, still, take.rate_hz, take.longest_integrated_s)
+                                : realigned(sensor, still);
         if (is_finite(series.q_lab_segment[(still.begin + still.end) / 2])) {
             if (const double until_s = lost_s(series);
                 !sensor.clipped && until_s < static_cast<double>(take.frames - 1) / take.rate_hz)

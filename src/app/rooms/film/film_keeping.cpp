@@ -1,7 +1,6 @@
 #include "app/charts/stair_chart.h"
 #include "app/rooms/film/film_room.h"
 #include "app/rooms/film/film_view.h"
-#include "app/session/days.h"
 #include "app/session/film_files.h"
 #include "app/session/plan_counting.h"
 #include "app/session/workers.h"
@@ -181,10 +180,8 @@ void FilmRoom::join_drill(int list_id, const QString& swing) {
     const auto measured = swings->swing(row);
     if (drill == nullptr || !measured || !measured->ok)
         return;
-    const int rung = rung_on(*plan, *drill, today()).rung;
-    desk_->record().change(
-        QStringLiteral("swing"), swing,
-        {{"tags", tr("%1, rung %2").arg(said(drill->title)).arg(rung).toStdString()}});
+    desk_->record().change(QStringLiteral("swing"), swing,
+                           {{"tags", drill_tag(*plan, *drill).toStdString()}});
     const CountWords words = count_against_plan(desk_->plan(), {&measured->analysis});
     shell_.show_message(words.title, words.text);
 }

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "app/session/bay_ear.h"
+
+#include <QWidget>
+
+class QLabel;
+class QVBoxLayout;
+
+namespace kite::app {
+
+class WrappedText;
+
+/// Who sends, and how well: rate, loss, clock, battery of each device.
+class DevicePanel : public QWidget {
+    Q_OBJECT
+public:
+    explicit DevicePanel(QWidget* parent = nullptr);
+
+    void set_state(const BayState& state);
+    QString text() const; ///< all of it, for who does not see it
+
+private:
+    struct Line {
+        QLabel* name = nullptr;
+        WrappedText* words = nullptr;
+    };
+
+    QVBoxLayout* lines_ = nullptr;
+    std::map<std::string, Line> by_name_;
+    WrappedText* missing_ = nullptr;
+    WrappedText* problems_ = nullptr;
+};
+
+} // namespace kite::app
