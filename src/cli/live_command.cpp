@@ -42,6 +42,10 @@ public:
         live::Bay& bay = hearing.bay();
         bay.set_handed(said.handed);
         bay.set_club(said.club);
+        bay.on_mounted = [] {
+            std::cerr << "The sensors sit as the golfer showed, standing still and turning.\n";
+        };
+        bay.watch_for_mounting();
         bay.on_swing = [this](live::BaySwing swing) { take(std::move(swing)); };
         bay.on_shot = [this](const live::BayShot& shot) { take(shot); };
     }
@@ -115,8 +119,7 @@ private:
         // To a tenth, so that it reads the same from the recording.
         const double latency_ms =
             std::round(1e4 * (static_cast<double>(live::now_ns()) * 1e-9 - needed_s)) / 10.0;
-        hearing_.note("{\"swing\": " + std::to_string(swing.number) +
-                      ", \"latency_tenths_ms\": " +
+        hearing_.note("{\"swing\": " + std::to_string(swing.number) + ", \"latency_tenths_ms\": " +
                       std::to_string(std::lround(10.0 * latency_ms)) + "}");
         return latency_ms;
     }
@@ -126,8 +129,8 @@ private:
         held_.reset();
         if (enough())
             return;
-        std::cout << formats::to_json({held.swing, held.latency_ms, held.analysis, held.reading,
-                                       held.findings})
+        std::cout << formats::to_json(
+                         {held.swing, held.latency_ms, held.analysis, held.reading, held.findings})
                   << std::endl;
         printed_ += held.swing.practice ? 0 : 1;
     }
@@ -214,8 +217,7 @@ int listen(const Arguments& arguments, live::Hearing& hearing, Printer& printer)
     std::signal(SIGINT, end_soon);
     std::signal(SIGTERM, end_soon);
     std::cerr << "Listening on " << arguments.address << ", port " << listener.value->port()
-              << (listener.value->is_loopback() ? ".\n"
-                                                : ": anybody on this network can send.\n");
+              << (listener.value->is_loopback() ? ".\n" : ": anybody on this network can send.\n");
     constexpr int kWait_ms = 20;
     constexpr std::int64_t kQuiet_ns = 100000000;
     const std::int64_t begun_ns = live::now_ns();

@@ -343,6 +343,27 @@ TEST(Bay, MountingFindsHowSensorsSit) {
     }
 }
 
+TEST(Bay, MountingIsSeenByTheWay) {
+    simulate::BayPlan plan;
+    plan.seed = 22;
+    plan.swings = 1;
+    plan.practice_share = 0.0;
+    for (const bool anyhow : {true, false}) {
+        plan.mounting = anyhow;
+        simulate::BaySender sender(plan);
+        Bay bay;
+        int told = 0;
+        bay.on_mounted = [&] { ++told; };
+        bay.watch_for_mounting();
+        while (const auto sent = sender.next())
+            bay.take(sent->message, kStart_s + sent->at_s);
+        EXPECT_EQ(told, anyhow ? 1 : 0);
+        EXPECT_EQ(bay.mounts().size(), anyhow ? 4u : 0u);
+        for (const auto& [segment, mount] : bay.mounts())
+            EXPECT_LT(deg_from_rad(mount.angularDistance(sender.mount(segment))), 5.0);
+    }
+}
+
 TEST(Bay, MountingSaysWhatIsMissing) {
     // A body that turned about the vertical: gravity and axis tell the same, not where the ball is.
     Samples samples;

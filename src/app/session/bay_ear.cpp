@@ -120,15 +120,21 @@ void BayEar::ask(Wish wish) {
     wishes_.push_back(std::move(wish));
 }
 
+void BayEar::apply(live::Hearing& hearing, const Settings& settings) {
+    hearing.bay().set_handed(settings.handed);
+    hearing.bay().set_club(settings.club);
+    hearing.bay().set_drill(settings.drill);
+}
+
 void BayEar::set_golfer(std::optional<Handedness> handed, std::optional<ClubKind> club) {
-    ask([handed, club](live::Hearing& hearing) {
-        hearing.bay().set_handed(handed);
-        hearing.bay().set_club(club);
-    });
+    settings_.handed = handed;
+    settings_.club = club;
+    ask([this, settings = settings_](live::Hearing& hearing) { apply(hearing, settings); });
 }
 
 void BayEar::set_drill(bool drill) {
-    ask([drill](live::Hearing& hearing) { hearing.bay().set_drill(drill); });
+    settings_.drill = drill;
+    ask([this, settings = settings_](live::Hearing& hearing) { apply(hearing, settings); });
 }
 
 void BayEar::set_feedback(const std::optional<live::Feedback::Rule>& rule) {
@@ -182,6 +188,7 @@ std::vector<Finding> BayEar::replay(const QString& path) {
     // What the recording says of devices and clocks is of its own time.
     hearing_ = std::make_unique<live::Hearing>();
     connect_bay();
+    apply(*hearing_, settings_);
     const auto rest = std::make_shared<std::string_view>(file.value.records);
     run([this, kept, rest] {
         constexpr int kAtOnce = 2000;

@@ -99,6 +99,15 @@ private:
     void report(bool listening);
     void look_at_mounting();
 
+    /// What holds for whatever is heard, now and later.
+    struct Settings {
+        std::optional<Handedness> handed;
+        std::optional<ClubKind> club;
+        bool drill = false;
+    };
+    void apply(live::Hearing& hearing, const Settings& settings);
+
+    Settings settings_;
     std::thread thread_;
     std::atomic<bool> stop_{false};
     int port_ = 0;
@@ -110,7 +119,6 @@ private:
     std::unique_ptr<live::Hearing> hearing_;
     std::optional<live::MountGuide> guide_;
     std::optional<live::Feedback> feedback_;
-    Handedness mounting_handed_ = Handedness::Right;
 };
 
 } // namespace kite::app

@@ -1,5 +1,7 @@
 #include "core/live/bay.h"
 
+#include "core/base/units.h"
+
 #include <algorithm>
 #include <cmath>
 #include <utility>
@@ -100,6 +102,7 @@ void Bay::take(const Message& message, double arrival_s) {
         take_shot(message, *shot);
     else if (const auto* imu = std::get_if<Imu>(&message.body); imu != nullptr && t_s)
         watch(from, *imu, *t_s);
+    look_for_mounting();
     if (drill_)
         look_for_movement();
     else
@@ -107,8 +110,37 @@ void Bay::take(const Message& message, double arrival_s) {
     give_whole(false);
 }
 
+void Bay::look_for_mounting() {
+    constexpr double kOften_s = 0.4;
+    constexpr double kReach_s = 28.0;
+    constexpr double kStraight_deg = 30.0; // nearer than this, sensors sit as they say
+    if (!guide_ || now_s_ - guided_s_ < kOften_s)
+        return;
+    guided_s_ = now_s_;
+    if (count_ > 0 || !mounts_.empty()) {
+        guide_.reset();
+        return;
+    }
+    guide_->look(parts(recent(kReach_s)), now_s_);
+    if (guide_->step() == MountGuide::Step::Failed) {
+        watch_for_mounting();
+    } else if (guide_->step() == MountGuide::Step::Done) {
+        const Mounts shown = guide_->result().value.mounts;
+        guide_.reset();
+        if (std::any_of(shown.begin(), shown.end(), [&](const auto& mount) {
+                return mount.second.angularDistance(Eigen::Quaterniond::Identity()) >
+                       rad_from_deg(kStraight_deg);
+            })) {
+            set_mounts(shown);
+            if (on_mounted)
+                on_mounted();
+        }
+    }
+}
+
 void Bay::tick(double now_s) {
     now_s_ = std::max(now_s_, now_s);
+    look_for_mounting();
     if (drill_)
         look_for_movement();
     else

@@ -48,6 +48,10 @@ public:
     /// In a drill every movement away and back counts, whatever its speed.
     void set_drill(bool drill);
     void set_mounts(Mounts mounts);
+    /// Until the first swing the golfer may show by the way how the sensors sit (MountGuide); used
+    /// where they do not sit straight. `on_mounted` is told.
+    void watch_for_mounting() { guide_.emplace(handed_.value_or(Handedness::Right), now_s_); }
+    std::function<void()> on_mounted;
     const Mounts& mounts() const { return mounts_; }
 
     void take(const Message& message, double arrival_s);
@@ -91,6 +95,7 @@ private:
     bool all_heard(double until_s) const;
     void judge(bool at_once);
     void look_for_movement();
+    void look_for_mounting();
     void found(Cut cut, bool by_hand);
     Heard heard_in(const Cut& cut) const;
     void give_whole(bool at_once);
@@ -106,6 +111,8 @@ private:
     double now_s_ = 0.0;
     double looked_s_ = 0.0;
     double not_before_s_ = 0.0; ///< where the swing before was over
+    std::optional<MountGuide> guide_;
+    double guided_s_ = 0.0; ///< when it last looked
     std::optional<Candidate> candidate_;
     std::optional<BaySwing> unfinished_; ///< given already, without its finish
     int count_ = 0;

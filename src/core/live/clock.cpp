@@ -51,9 +51,9 @@ bool DeviceClock::add(double device_s, double arrival_s) {
     const double late = y - (intercept_s_ + slope_ * x);
     const bool young = newest_x_s_ < 1.0;
     if (late > kLate_s || late < (young ? -kLate_s : -kEarly_s)) {
-        const bool same = odd_.count > 0 && std::max(odd_.most_y_s, y) -
-                                                    std::min(odd_.least_y_s, y) <
-                                                (late > 0.0 ? kSteady_s : kLate_s);
+        const bool same =
+            odd_.count > 0 && std::max(odd_.most_y_s, y) - std::min(odd_.least_y_s, y) <
+                                  (late > 0.0 ? kSteady_s : kLate_s);
         if (!same)
             odd_ = {0, device_s, y, y};
         ++odd_.count;

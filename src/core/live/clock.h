@@ -33,7 +33,7 @@ public:
 
     bool knows() const { return !edge_.empty(); }
     double to_computer(double device_s) const;
-    double offset_s() const; ///< device − computer, at the newest arrival
+    double offset_s() const;                 ///< device − computer, at the newest arrival
     double drift() const { return -slope_; } ///< device seconds a computer second, less one
     double u_s() const { return u_s_; }      ///< standard uncertainty of to_computer
     std::size_t restarts() const { return restarts_; }

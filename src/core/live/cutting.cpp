@@ -32,6 +32,7 @@ constexpr double kDrillForward_deg = 18.0;
 
 constexpr double kStillBlock_s = 0.25;
 constexpr double kStill_deg_s = 10.0;
+constexpr double kRestStep_s = 0.05;
 
 Vector3d gyro_of(const std::array<double, 6>& v) {
     return {v[0], v[1], v[2]};
@@ -74,19 +75,25 @@ double restlessness_deg_s(const Parts& parts, TimeRange block) {
     return count == 0 ? kMissing : std::sqrt(sum / count);
 }
 
+std::optional<TimeRange> last_rest(const Parts& parts, TimeRange within, double limit_deg_s) {
+    for (double end = within.end_s; end - kStillBlock_s >= within.begin_s; end -= kRestStep_s)
+        if (const TimeRange block{end - kStillBlock_s, end};
+            restlessness_deg_s(parts, block) < limit_deg_s)
+            return block;
+    return std::nullopt;
+}
+
 TimeRange find_rest(const Parts& parts, TimeRange within) {
-    constexpr double kStep_s = 0.05;
+    if (const auto rest = last_rest(parts, within, kStill_deg_s))
+        return *rest;
     TimeRange best{within.begin_s, std::min(within.end_s, within.begin_s + kStillBlock_s)};
     double least = std::numeric_limits<double>::infinity();
-    for (double end = within.end_s; end - kStillBlock_s >= within.begin_s; end -= kStep_s) {
+    for (double end = within.end_s; end - kStillBlock_s >= within.begin_s; end -= kRestStep_s) {
         const TimeRange block{end - kStillBlock_s, end};
-        const double here = restlessness_deg_s(parts, block);
-        if (here < least) {
+        if (const double here = restlessness_deg_s(parts, block); here < least) {
             least = here;
             best = block;
         }
-        if (here < kStill_deg_s)
-            break;
     }
     return best;
 }
@@ -215,12 +222,21 @@ Away find_away(const Turning& turning, double fastest_s) {
     return out;
 }
 
-/// From a little before the last rest before a time on.
-TimeRange cut_around(const Parts& parts, double turns_away_s, double end_s, double not_before_s) {
+/// From a little before the last rest before the body is furthest away. Going back to address from
+/// the last finish turns the same way as the backswing: only a rest tells them apart. Where there
+/// is none, before it begins to turn away.
+TimeRange cut_around(const Parts& parts, double furthest_s, double turns_away_s, double end_s,
+                     double not_before_s) {
     constexpr double kLookBack_s = 4.0;
     constexpr double kAhead_s = 0.5;
-    const TimeRange rest =
-        find_rest(parts, {std::max(not_before_s, turns_away_s - kLookBack_s), turns_away_s + 0.05});
+    constexpr std::array kRestless_deg_s{kStill_deg_s, 2.0 * kStill_deg_s, 3.5 * kStill_deg_s};
+    const double from_s = std::max(not_before_s, furthest_s - kLookBack_s);
+    TimeRange rest = find_rest(parts, {from_s, turns_away_s + 0.05});
+    for (const double limit : kRestless_deg_s)
+        if (const auto found = last_rest(parts, {from_s, furthest_s - 0.2}, limit)) {
+            rest = *found;
+            break;
+        }
     return {std::max(not_before_s, rest.begin_s - kAhead_s), end_s};
 }
 
@@ -348,8 +364,8 @@ std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_b
         away.forward_deg < demands.forward_deg || away.fastest_deg_s < demands.body_deg_s)
         return std::nullopt;
     out.counter_clockwise = away.sign > 0.0;
-    out.range = cut_around(parts, turning.times_s[away.begin], out.reference_s() + kNeededAfter_s,
-                           not_before_s);
+    out.range = cut_around(parts, turning.times_s[away.furthest], turning.times_s[away.begin],
+                           out.reference_s() + kNeededAfter_s, not_before_s);
     return out;
 }
 
@@ -357,7 +373,6 @@ namespace {
 
 /// Away from rest and back, to one side.
 struct There {
-    std::size_t begin = 0;
     std::size_t furthest = 0;
     double forward_deg = 0.0;
     bool over = false;
@@ -386,9 +401,6 @@ std::optional<There> there_and_back(const Parts& parts, const Turning& turning, 
     const TimeRange end{newest_s - (came_back ? kDone_s : kAnywhere_s), newest_s};
     out.over = out.forward_deg > 0.4 * back && end.begin_s > turning.times_s[out.furthest] &&
                restlessness_deg_s(parts, end) < 2.0 * kStill_deg_s;
-    out.begin = out.furthest;
-    while (out.begin > from && turn(out.begin) < low + 0.85 * back)
-        --out.begin;
     return out;
 }
 
@@ -397,6 +409,7 @@ std::optional<There> there_and_back(const Parts& parts, const Turning& turning, 
 std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
                                  std::optional<Handedness> handed) {
     constexpr double kStep_s = 0.1;
+    constexpr double kAhead_s = 0.3;
     const Samples* body = body_of(parts);
     const auto leader = leader_of(parts);
     if (body == nullptr || !leader || body->times_s.size() < 20)
@@ -446,7 +459,8 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
                 cut.impact_s =
                     find_blow_s(part->second, {cut.fastest_s - 0.12, cut.fastest_s + 0.12});
         cut.counter_clockwise = sign > 0.0;
-        cut.range = cut_around(parts, turning.times_s[best->begin], newest_s, not_before_s);
+        // From this rest on: what came before it is no part of the movement.
+        cut.range = {std::max(not_before_s, rest.begin_s - kAhead_s), newest_s};
         return cut;
     }
     return std::nullopt;

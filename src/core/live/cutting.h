@@ -46,6 +46,8 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
 
 /// The last calm quarter of a second in a stretch of time; else the calmest there is.
 TimeRange find_rest(const Parts& parts, TimeRange within);
+/// The last quarter of a second that is calmer than that; empty: there is none.
+std::optional<TimeRange> last_rest(const Parts& parts, TimeRange within, double limit_deg_s);
 /// How restless the parts are, °/s: scatter of the rate and half its mean. NaN: not heard.
 double restlessness_deg_s(const Parts& parts, TimeRange block);
 /// Mean specific force, g, in the sensor's axes; zero: not heard.

@@ -21,6 +21,13 @@ constexpr double kLeastTurn_deg = 12.0;
 constexpr double kLeastLean_deg = 8.0;
 constexpr double kMostBesideAxis_deg = 20.0;
 
+/// How arm and shaft lean at address, from the horizontal, and how much that varies (common
+/// practice, no source).
+double usual_rad(Segment segment) {
+    return rad_from_deg(segment == Segment::LeadArm ? 70.0 : 58.0);
+}
+constexpr double kUsual_u_deg = 8.0;
+
 Vector3d gyro_of(const std::array<double, 6>& v) {
     return {v[0], v[1], v[2]};
 }
@@ -82,10 +89,10 @@ double angle_deg(const Vector3d& a, const Vector3d& b) {
 Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange upright,
                                 TimeRange address, TimeRange turning) {
     Outcome<Mounting> out;
+    const double hand = handed == Handedness::Left ? 1.0 : -1.0;
     for (const auto& [segment, samples] : parts) {
         const std::string name(name_of(segment));
-        const Vector3d bias = mean_gyro(samples, upright);
-        const Vector3d long_axis = mean_force(samples, upright).normalized();
+        const Vector3d bias = mean_gyro(samples, upright.empty() ? address : upright);
         const Vector3d up = mean_force(samples, address).normalized();
         const TurnAxis turn = turn_axis(samples, bias, up, turning);
         if (turn.one_way_deg < kLeastTurn_deg || turn.other_way_deg < kLeastTurn_deg) {
@@ -94,6 +101,7 @@ Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange
                      "Turn slowly by a quarter, away and through, all in one piece."});
             continue;
         }
+        const bool trunk = segment == Segment::Pelvis || segment == Segment::Torso;
         const double lean = angle_deg(turn.axis, up);
         if (lean < kLeastLean_deg) {
             out.add({Severity::Error, "no-lean",
@@ -105,10 +113,15 @@ Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange
         }
         // Lab at address, in the sensor: z up; the axis leans to the ball, which lies at -y of a
         // right-hander and at +y of a left-hander.
-        const Vector3d y = (handed == Handedness::Left ? 1.0 : -1.0) *
-                           (turn.axis - turn.axis.dot(up) * up).normalized();
+        const Vector3d y = hand * (turn.axis - turn.axis.dot(up) * up).normalized();
         const Matrix3d R_lab_sensor = columns(y.cross(up), y, up).transpose();
-        const Vector3d z_lab = (R_lab_sensor * long_axis).normalized();
+        // Nobody stood upright: a trunk's axis is that of its turn, arm and shaft lie as usual.
+        const Vector3d z_lab =
+            upright.empty() && !trunk
+                ? Vector3d(0.0, -hand * std::cos(usual_rad(segment)), std::sin(usual_rad(segment)))
+                : Vector3d(
+                      (R_lab_sensor * (upright.empty() ? turn.axis : mean_force(samples, upright)))
+                          .normalized());
         const Vector3d x_lab =
             (Vector3d::UnitX() - Vector3d::UnitX().dot(z_lab) * z_lab).normalized();
         const Matrix3d R_lab_segment = columns(x_lab, z_lab.cross(x_lab), z_lab);
@@ -116,8 +129,10 @@ Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange
             Quaterniond(Matrix3d(R_lab_segment.transpose() * R_lab_sensor)).normalized();
         // Gravity is told to a degree or so; the axis's lean magnifies that.
         double u_deg = 1.0 / std::sin(rad_from_deg(lean));
-        if (segment == Segment::Pelvis || segment == Segment::Torso) {
-            const double beside = angle_deg(turn.axis, long_axis);
+        if (upright.empty() && !trunk)
+            u_deg = std::max(u_deg, kUsual_u_deg);
+        if (trunk && !upright.empty()) {
+            const double beside = angle_deg(turn.axis, mean_force(samples, upright));
             u_deg = std::max(u_deg, beside);
             if (beside > kMostBesideAxis_deg)
                 out.add({Severity::Error, "not-in-one-piece",
@@ -133,6 +148,19 @@ Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange
                  "Check that the sensors are awake and send."});
     return out;
 }
+
+namespace {
+
+/// All parts turned far enough, both ways.
+bool turned_both_ways(const Parts& parts, TimeRange rest, TimeRange address, TimeRange turning) {
+    return !parts.empty() && std::all_of(parts.begin(), parts.end(), [&](const auto& part) {
+        const TurnAxis turn = turn_axis(part.second, mean_gyro(part.second, rest),
+                                        mean_force(part.second, address), turning);
+        return turn.one_way_deg >= kLeastTurn_deg && turn.other_way_deg >= kLeastTurn_deg;
+    });
+}
+
+} // namespace
 
 void MountGuide::look(const Parts& parts, double now_s) {
     constexpr double kBlock_s = 0.5;
@@ -162,6 +190,12 @@ void MountGuide::look(const Parts& parts, double now_s) {
             bent_deg = std::max(
                 bent_deg, angle_deg(mean_force(samples, block), mean_force(samples, upright_)));
         share_ = std::min(1.0, bent_deg / kLeastLean_deg);
+        // Or it was the address already in which one stood, and the turn follows at once.
+        if (calm(end_s) && turned_both_ways(parts, upright_, upright_, {upright_.end_s, end_s})) {
+            result_ = find_mounting(parts, handed_, {}, upright_, {upright_.end_s, end_s});
+            step_ = result_.ok() ? Step::Done : Step::Failed;
+            break;
+        }
         if (calm(end_s) && bent_deg > kLeastLean_deg) {
             address_ = block;
             step_ = Step::Turn;

@@ -44,8 +44,9 @@ private:
     Outcome<Mounting> result_;
 };
 
-/// From what was heard while standing upright, at address, and while turning. Errors: a part that
-/// did not turn, an axis that does not lean.
+/// From what was heard while standing upright, at address, and while turning. An empty `upright`:
+/// one stood at address alone, and arm and shaft are taken to lie as they usually do there. Errors:
+/// a part that did not turn, an axis that does not lean.
 Outcome<Mounting> find_mounting(const Parts& parts, Handedness handed, TimeRange upright,
                                 TimeRange address, TimeRange turning);
 

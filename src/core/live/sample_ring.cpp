@@ -94,9 +94,9 @@ double SampleRing::lost_share() const {
     if (samples_.size() <= kOnTheWay)
         return 0.0;
     const std::size_t count = samples_.size() - kOnTheWay;
-    const auto lost = std::count_if(samples_.begin(),
-                                    samples_.begin() + static_cast<std::ptrdiff_t>(count),
-                                    [](const Sample& sample) { return !sample.there; });
+    const auto lost =
+        std::count_if(samples_.begin(), samples_.begin() + static_cast<std::ptrdiff_t>(count),
+                      [](const Sample& sample) { return !sample.there; });
     return static_cast<double>(lost) / static_cast<double>(count);
 }
 

@@ -227,6 +227,12 @@ void MomentFinder::find_plane(double impact_s) {
     const double to = through ? moments.time_s(Moment::ShaftLevelThrough)
                               : std::min(end, level ? impact_s : impact_s + kLongestPlaneHalf_s);
     moments.plane = fit_swing_plane(round.head_m, *round.leader, {from, to});
+    // Of a club whose direction is off by much it is level at the wrong time, now and then just
+    // at the ball; the plane is that of the fast stretch all the same.
+    if (!moments.plane)
+        moments.plane = fit_swing_plane(
+            round.head_m, *round.leader,
+            {impact_s - kLongestPlaneHalf_s, std::min(end, impact_s + kLongestPlaneHalf_s)});
 }
 
 bool MomentFinder::find_top(double impact_s, Depth depth) {

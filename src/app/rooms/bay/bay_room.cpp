@@ -69,6 +69,7 @@ BayRoom::BayRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(&desk_->plan(), &PlanKeeper::changed, this, &BayRoom::show_state);
     connect(&Theme::instance(), &Theme::changed, this, &BayRoom::restyle);
     restyle();
+    set_feedback();
     show_state();
 }
 
@@ -396,7 +397,7 @@ void BayRoom::replay_session() {
     if (file.isEmpty())
         return;
     say(ear_.replay(file), tr("The recording cannot be played"));
-    tell_ear();
+    show_state();
 }
 
 // ---- swings
@@ -578,6 +579,7 @@ void BayRoom::set_feedback() {
         ear_.set_feedback(std::nullopt);
         return;
     }
+    sounds_.prepare();
     live::Feedback::Rule rule;
     rule.wanted = static_cast<live::Wanted>(wanted);
     rule.from_deg = hold ? from_->value() : 0.0;
@@ -636,6 +638,9 @@ QString BayRoom::mounting_words() const {
 }
 
 QString BayRoom::advice() const {
+    // The last swing stays to be looked at.
+    if (!ear_.is_listening() && shown_ && shown_->ok)
+        return {};
     if (!ear_.is_listening())
         return tr("Nobody is listened to. Listen (L), or see how it works with the stand-in (S): "
                   "made-up golfers with made-up sensors.");
@@ -666,7 +671,7 @@ bool BayRoom::is_heard() const {
 }
 
 QString BayRoom::state_words() const {
-    if (!ear_.is_listening())
+    if (!ear_.is_listening() && !shown_)
         return tr("Not listening");
     if (reading_ != 0)
         return tr("Reading…");

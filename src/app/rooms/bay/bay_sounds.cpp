@@ -7,8 +7,8 @@
 
 namespace kite::app {
 
-BaySounds::BaySounds(QObject* parent) : QObject(parent) {
-    if (!can_sound())
+void BaySounds::prepare() {
+    if (!effects_.empty() || !can_sound())
         return;
     for (const char* name : {"early", "good", "hold", "tone-high", "tone-low"})
         effect(QString::fromLatin1(name));

@@ -17,7 +17,11 @@ class BaySounds : public QObject {
 public:
     enum class Voice { Tone, Word };
 
-    explicit BaySounds(QObject* parent = nullptr);
+    using QObject::QObject;
+
+    /// Before the first sound, so that none waits to be loaded. Asks the machine for its devices,
+    /// which takes a while: not before somebody wants to hear something.
+    void prepare();
 
     /// Something can be heard on this machine.
     bool can_sound() const;
@@ -26,7 +30,7 @@ public:
 private:
     QSoundEffect* effect(const QString& name);
 
-    std::map<QString, QSoundEffect*> effects_; ///< loaded beforehand, so that nothing waits
+    std::map<QString, QSoundEffect*> effects_;
 };
 
 } // namespace kite::app
