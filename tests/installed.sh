@@ -8,13 +8,13 @@ trap 'rm -rf "$place"' EXIT
 fail() { echo "installed: $*" >&2; exit 1; }
 
 "$cmake" --install "$build" --prefix "$place/usr" >/dev/null
-for file in bin/kite-hinge bin/kite-hinge-cli share/applications/kite-hinge.desktop \
+for file in bin/kite-hinge bin/kite-hinge-bay bin/kite-hinge-cli share/applications/kite-hinge.desktop \
     share/metainfo/kite.hinge.KiteHinge.metainfo.xml share/icons/hicolor/scalable/apps/kite-hinge.svg \
-    share/man/man1/kite-hinge-cli.1 share/bash-completion/completions/kite-hinge-cli \
+    share/man/man1/kite-hinge-bay.1 share/man/man1/kite-hinge-cli.1 share/bash-completion/completions/kite-hinge-cli \
     share/kite-hinge/demo/lesson/lesson.json; do
     [ -s "$place/usr/$file" ] || fail "$file is missing"
 done
-for program in kite-hinge kite-hinge-cli; do
+for program in kite-hinge kite-hinge-bay kite-hinge-cli; do
     ! grep -qaF "$source" "$place/usr/bin/$program" || fail "$program holds the path $source"
 done
 desktop-file-validate "$place/usr/share/applications/kite-hinge.desktop"

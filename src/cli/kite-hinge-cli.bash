@@ -3,7 +3,7 @@ _kite_hinge_cli() {
     local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD - 1]}
     local common="--handed --club --convention --separation --top --cutoff --swing --school --face --goal --up --target --target-deg --names --help"
     if [ "$COMP_CWORD" -eq 1 ]; then
-        COMPREPLY=($(compgen -W "analyse convert compare diagnose film plan record report simulate --help --version" -- "$word"))
+        COMPREPLY=($(compgen -W "analyse convert compare diagnose film live plan record report simulate --help --version" -- "$word"))
         return
     fi
     if [ "$COMP_CWORD" -eq 2 ] && [ "$before" = record ]; then
@@ -31,6 +31,7 @@ _kite_hinge_cli() {
                 compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
                 diagnose) COMPREPLY=($(compgen -W "--why --launch --force $common" -- "$word")) ;;
                 film) COMPREPLY=($(compgen -W "--capture-rate --times --help" -- "$word")) ;;
+                live) COMPREPLY=($(compgen -W "--port --address --swings --seconds --record --replay $common" -- "$word")) ;;
                 plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal $common" -- "$word")) ;;
                 record) COMPREPLY=($(compgen -W "--store --json --golfer --lesson --find --bin $common" -- "$word")) ;;
                 report) COMPREPLY=($(compgen -W "--out --store --golfer --lesson --before --before-lesson --title --colour --plan --one-thing --homework --note --launch --force $common" -- "$word")) ;;

@@ -1,8 +1,8 @@
 // libFuzzer: any bytes, as a file of a format (KITE_FUZZ_NAME chooses its extension, for instance
 // x.c3d; launch and force are those beside a motion; columns is a table of strange names, mappings
-// what is remembered of them; rules is any of rule, school, drill and plan files), read and, where
-// that works, analysed and written. Built by ./kite fuzz with clang's address and
-// undefined-behaviour sanitizers.
+// what is remembered of them; packets is a recording of a bay, or one packet; rules is any of rule,
+// school, drill and plan files), read and, where that works, analysed and written. Built by ./kite
+// fuzz with clang's address and undefined-behaviour sanitizers.
 
 #include "core/measures/analyse.h"
 #include "formats/beside/force_csv.h"
@@ -17,6 +17,7 @@
 #include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 #include "formats/rules/school_edit.h"
+#include "live/hearing.h"
 
 #include <cstddef>
 #include <cstdint>
@@ -63,6 +64,17 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         const auto store = kite::formats::MappingStore::parse(bytes);
         store.value.find_for(bytes);
         store.value.find_for("hip;chest\n1;2\n");
+        return 0;
+    }
+    if (std::string_view(name) == "packets") {
+        // All that a network can send, as a recording has it.
+        kite::live::Hearing hearing;
+        auto file = kite::live::open_raw(bytes);
+        if (!file.ok())
+            hearing.take({kite::live::RawRecord::Kind::Packet, 0, bytes.substr(0, 65000)});
+        while (const auto record = kite::live::next_record(file.value.records))
+            hearing.take(*record);
+        hearing.finish();
         return 0;
     }
     // One target for the files that a person writes: their parser is the same, and any of them can

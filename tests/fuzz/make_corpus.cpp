@@ -1,9 +1,40 @@
 // Writes one small swing a format, the seeds of the fuzzer. Usage: kite-make-corpus FOLDER
 
 #include "formats/text/bytes.h"
+#include "live/hearing.h"
+#include "live/osc_packet.h"
+#include "simulate/bay.h"
 #include "support/swing_files.h"
 
 #include <iostream>
+
+namespace {
+
+/// One swing in front of slow sensors: the session, and the capture of the swing.
+std::pair<std::string, std::string> bay_files() {
+    kite::simulate::BayPlan plan;
+    plan.swings = 1;
+    plan.rate_hz = 60.0;
+    plan.plate_hz = 30.0;
+    plan.practice_share = 0.0;
+    plan.between = false;
+    kite::simulate::BaySender sender(plan);
+    kite::live::Hearing hearing;
+    std::pair<std::string, std::string> out{kite::live::raw_head("{}"), {}};
+    hearing.bay().on_swing = [&](const kite::live::BaySwing& swing) {
+        out.second = hearing.capture(swing);
+    };
+    while (const auto sent = sender.next()) {
+        const std::string bytes = kite::live::encode({sent->message});
+        const kite::live::RawRecord record{kite::live::RawRecord::Kind::Packet,
+                                           static_cast<std::int64_t>(1e9 * sent->at_s), bytes};
+        hearing.take(record);
+        kite::live::append(out.first, record);
+    }
+    return out;
+}
+
+} // namespace
 
 int main(int argc, char** argv) {
     if (argc != 2)
@@ -34,6 +65,9 @@ int main(int argc, char** argv) {
         null, "camera": {"distance_m": 4.2, "height_m": 1.1}, "plumb_px": [[500, 2], [501, 1900]],
         "moments_s": {"impact": 0.02}, "marks": [{"t_s": 0, "belt_lead": [700, 900], "belt_trail":
         [300, 905.5], "wrist": [500, 990]}, {"t_s": 0.0042, "belt_lead": [702, 900]}]}]})"});
+    const auto [session, capture] = bay_files();
+    files.push_back({"packets", session});
+    files.push_back({"swing.kitebay", capture});
     for (const auto& [name, bytes] : files) {
         const auto folder = std::filesystem::path(argv[1]) / name;
         std::filesystem::create_directories(folder);

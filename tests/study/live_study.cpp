@@ -225,6 +225,49 @@ void run(const char* name, simulate::BayPlan plan, int swings, bool other) {
     tally.print(name);
 }
 
+/// A session over and over, on clocks and numbers that go on: what the bay holds after eight hours.
+void eight_hours() {
+    simulate::BayPlan plan;
+    plan.swings = 20;
+    simulate::BaySender sender(plan);
+    std::vector<simulate::BaySent> session;
+    while (const auto sent = sender.next())
+        session.push_back(*sent);
+    const double length_s = sender.duration_s();
+    live::Bay bay;
+    int swings = 0;
+    bay.on_swing = [&](const live::BaySwing&) { ++swings; };
+    constexpr double kHour_s = 3600.0;
+    constexpr double kStart_s = 1.8e9;
+    double hour_s = kHour_s;
+    const auto begun = std::chrono::steady_clock::now();
+    for (int round = 0; round * length_s < 8.0 * kHour_s; ++round) {
+        const double later_s = round * length_s;
+        for (const simulate::BaySent& sent : session) {
+            live::Message message = sent.message;
+            message.device_s = *message.device_s + later_s;
+            const auto later = [&](double rate_hz) {
+                return static_cast<std::int32_t>(std::llround(later_s * rate_hz));
+            };
+            if (auto* imu = std::get_if<live::Imu>(&message.body))
+                imu->number += later(plan.rate_hz);
+            else if (auto* feet = std::get_if<live::Feet>(&message.body))
+                feet->number += later(plan.plate_hz);
+            else if (auto* shot = std::get_if<live::Shot>(&message.body))
+                shot->number += 1000 * round;
+            bay.take(message, kStart_s + later_s + sent.at_s);
+            if (later_s + sent.at_s > hour_s) {
+                std::printf("after %.0f h: %d swings, %.1f MB\n", hour_s / kHour_s, swings,
+                            static_cast<double>(bay.memory_bytes()) / 1e6);
+                hour_s += kHour_s;
+            }
+        }
+    }
+    const double took_s =
+        std::chrono::duration<double>(std::chrono::steady_clock::now() - begun).count();
+    std::printf("%d swings in 8 h, heard in %.0f s\n", swings, took_s);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -261,5 +304,7 @@ int main(int argc, char** argv) {
     row("bad, other golfers", bad, true);
     row("usual, 200 a second", slow, false);
     row("usual, no clocks", no_clock, false);
+    if (std::strstr("eight hours", words) != nullptr)
+        eight_hours();
     return 0;
 }
