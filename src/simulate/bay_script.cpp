@@ -28,23 +28,37 @@ double swell(double u) {
     return smooth(3.0 * u) * smooth(3.0 * (1.0 - u));
 }
 
+/// Speeds and angles drawn apart may not go together: then the profile opens before it turns away.
+bool turns_away(const SwingParameters& parameters) {
+    constexpr double kMostOpen_deg = 5.0;
+    const SwingModel model(parameters);
+    for (double t_s = 0.0; t_s < model.impact_s() - 0.25; t_s += 0.02)
+        for (Segment segment : {Segment::Pelvis, Segment::Torso})
+            if (deg_from_rad(turn_of(model.pose(segment, t_s).q_lab_segment)) > kMostOpen_deg)
+                return false;
+    return true;
+}
+
 /// Somebody else every ten swings.
 SwingParameters golfer(const BayPlan& plan, int index, std::mt19937& random) {
     constexpr int kSwingsEach = 10;
     std::mt19937 who(plan.seed * 1000u + static_cast<std::uint32_t>(index / kSwingsEach));
     std::uniform_real_distribution<double> share(0.0, 1.0);
-    SwingParameters out = typical_swing(plan.club);
-    scatter(out, who, 3.0);
-    const double speed = 0.75 + 0.35 * share(who);
-    for (Segment segment : kSequence)
-        out.part(segment).peak_deg_s *= speed;
     const auto faults = plantable_faults();
-    if (share(who) < 0.5)
-        plant(out,
-              faults[static_cast<std::size_t>(share(who) * 0.999 *
-                                              static_cast<double>(faults.size()))],
-              1.0);
-    scatter(out, random, 1.0);
+    SwingParameters out;
+    do {
+        out = typical_swing(plan.club);
+        scatter(out, who, 3.0);
+        const double speed = 0.75 + 0.35 * share(who);
+        for (Segment segment : kSequence)
+            out.part(segment).peak_deg_s *= speed;
+        if (share(who) < 0.5)
+            plant(out,
+                  faults[static_cast<std::size_t>(share(who) * 0.999 *
+                                                  static_cast<double>(faults.size()))],
+                  1.0);
+        scatter(out, random, 1.0);
+    } while (!turns_away(out));
     return out;
 }
 

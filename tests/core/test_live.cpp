@@ -257,8 +257,7 @@ TEST(Bay, ASlippedSensorIsNamed) {
 TEST(Bay, SlowHeldSwingsWithoutABallCountInADrill) {
     simulate::BayPlan plan;
     plan.swings = 3;
-    plan.slow = true;
-    plan.between = false;
+    plan.slow = true; // with waggles, walking, looks to the target and placing of balls between
     // Full swings alone: nothing of it is one.
     const Heard500 full = hear(plan, [](Bay&, const simulate::BaySender&) {});
     EXPECT_TRUE(full.swings.empty());

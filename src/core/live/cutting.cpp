@@ -27,8 +27,10 @@ struct Demands {
 constexpr Demands kShot{10.0, 22.0, 80.0, 400.0, 180.0};
 constexpr Demands kPractice{18.0, 40.0, 140.0, 650.0, 280.0};
 /// In a drill the movement alone counts.
-constexpr double kDrillBack_deg = 12.0;
-constexpr double kDrillForward_deg = 18.0;
+constexpr double kDrillBack_deg = 15.0;
+constexpr double kDrillForward_deg = 20.0;
+/// … unless the whole body turned, as when one looks to the target: its parts then stay together.
+constexpr double kAsOne_deg = 6.0;
 
 constexpr double kStillBlock_s = 0.25;
 constexpr double kStill_deg_s = 10.0;
@@ -134,8 +136,9 @@ Turning turning_of(const Samples& samples, TimeRange rest) {
         return out;
     up.normalize();
     bias /= static_cast<double>(count);
-    // A rest that was none is no bias.
-    if (bias.norm() > kStill_deg_s)
+    // Somebody who only moves slowly has no bias to be seen.
+    constexpr double kQuite_deg_s = 2.0;
+    if (!(restlessness_deg_s(samples, rest) < kQuite_deg_s))
         bias.setZero();
     out.times_s = samples.times_s;
     double turn = 0.0;
@@ -399,9 +402,36 @@ std::optional<There> there_and_back(const Parts& parts, const Turning& turning, 
     const bool came_back = out.forward_deg > back; // past where it began: not the top, not a step
     const double newest_s = turning.times_s.back();
     const TimeRange end{newest_s - (came_back ? kDone_s : kAnywhere_s), newest_s};
-    out.over = out.forward_deg > 0.4 * back && end.begin_s > turning.times_s[out.furthest] &&
+    out.over = out.forward_deg > 0.7 * back && end.begin_s > turning.times_s[out.furthest] &&
                restlessness_deg_s(parts, end) < 2.0 * kStill_deg_s;
     return out;
+}
+
+/// Pelvis, torso and arm turned by the same at every time from a rest to another time.
+bool turns_as_one(const Parts& parts, TimeRange rest, double until_s) {
+    constexpr double kStep_s = 0.05;
+    std::vector<Turning> turnings;
+    for (Segment segment : {Segment::Pelvis, Segment::Torso, Segment::LeadArm})
+        if (const auto part = parts.find(segment); part != parts.end())
+            if (Turning turning = turning_of(part->second, rest); !turning.empty())
+                turnings.push_back(std::move(turning));
+    if (turnings.size() < 2)
+        return false;
+    const auto turned_deg = [&](const Turning& turning, double t_s) {
+        const auto place = [&](double at_s) {
+            const auto after =
+                std::lower_bound(turning.times_s.begin(), turning.times_s.end(), at_s);
+            return static_cast<std::size_t>(std::min(after, turning.times_s.end() - 1) -
+                                            turning.times_s.begin());
+        };
+        return turning.turn_deg[place(t_s)] - turning.turn_deg[place(rest.end_s)];
+    };
+    double apart_deg = 0.0;
+    for (double t_s = rest.end_s; t_s < until_s; t_s += kStep_s)
+        for (const Turning& turning : turnings)
+            apart_deg = std::max(
+                apart_deg, std::abs(turned_deg(turning, t_s) - turned_deg(turnings.front(), t_s)));
+    return apart_deg < kAsOne_deg;
 }
 
 } // namespace
@@ -443,6 +473,8 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
             }
         if (!best)
             continue;
+        if (turns_as_one(parts, rest, turning.times_s[best->furthest]))
+            continue; // it was a look to the target, or the way back from one
         if (!best->over)
             return std::nullopt; // it goes on
         Cut cut;

@@ -14,6 +14,7 @@ namespace kite::app {
 namespace {
 
 constexpr double kSilent_s = 2.0;
+constexpr int kRoleUnknown = 99; ///< those stand last
 /// Worth saying: the link loses more, the battery holds less.
 constexpr double kMuchLost_pct = 3.0;
 constexpr double kLowBattery = 0.15;
@@ -66,20 +67,22 @@ DevicePanel::DevicePanel(QWidget* parent) : QWidget(parent) {
 
 void DevicePanel::set_state(const BayState& state) {
     const Theme& theme = Theme::instance();
-    std::set<std::string> here;
+    std::set<LineKey> here;
     std::set<live::Role> roles;
     for (const live::DeviceFacts& facts : state.devices) {
-        here.insert(facts.name);
+        const LineKey key{facts.role ? static_cast<int>(*facts.role) : kRoleUnknown, facts.name};
+        here.insert(key);
         if (facts.role && state.now_s - facts.heard_at_s <= kSilent_s)
             roles.insert(*facts.role);
-        Line& line = by_name_[facts.name];
+        Line& line = lines_by_role_[key];
         if (line.name == nullptr) {
             // Names come from the network: plain text, whatever they look like.
             line.name = make_label({}, theme.font(14, Theme::Weight::Semibold), "", this);
             line.name->setTextFormat(Qt::PlainText);
             line.words = new WrappedText({}, theme.font(13), this);
             line.words->setTextFormat(Qt::PlainText);
-            const int at = 2 * (static_cast<int>(by_name_.size()) - 1);
+            const int at = 2 * static_cast<int>(
+                                   std::distance(lines_by_role_.begin(), lines_by_role_.find(key)));
             lines_->insertWidget(at, line.name);
             lines_->insertWidget(at + 1, line.words);
         }
@@ -96,14 +99,14 @@ void DevicePanel::set_state(const BayState& state) {
             style()->polish(line.words);
         }
     }
-    for (auto line = by_name_.begin(); line != by_name_.end();) {
+    for (auto line = lines_by_role_.begin(); line != lines_by_role_.end();) {
         if (here.count(line->first) > 0) {
             ++line;
             continue;
         }
         delete line->second.name;
         delete line->second.words;
-        line = by_name_.erase(line);
+        line = lines_by_role_.erase(line);
     }
     QStringList missing;
     if (!roles.empty())
@@ -124,7 +127,7 @@ void DevicePanel::set_state(const BayState& state) {
 
 QString DevicePanel::text() const {
     QStringList out;
-    for (const auto& [name, line] : by_name_)
+    for (const auto& [key, line] : lines_by_role_)
         out << line.name->text() + QStringLiteral(": ") + line.words->text();
     return out.join(QLatin1Char('\n'));
 }

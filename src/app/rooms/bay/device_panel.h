@@ -27,7 +27,8 @@ private:
     };
 
     QVBoxLayout* lines_ = nullptr;
-    std::map<std::string, Line> by_name_;
+    using LineKey = std::pair<int, std::string>; ///< role, name
+    std::map<LineKey, Line> lines_by_role_;
     WrappedText* missing_ = nullptr;
     WrappedText* problems_ = nullptr;
 };
