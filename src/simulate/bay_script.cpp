@@ -32,9 +32,13 @@ double swell(double u) {
 bool turns_away(const SwingParameters& parameters) {
     constexpr double kMostOpen_deg = 5.0;
     const SwingModel model(parameters);
-    for (double t_s = 0.0; t_s < model.impact_s() - 0.25; t_s += 0.02)
+    constexpr double kStep_s = 0.02;
+    constexpr double kDown_s = 0.25;
+    const int steps = static_cast<int>((model.impact_s() - kDown_s) / kStep_s);
+    for (int step = 0; step <= steps; ++step)
         for (Segment segment : {Segment::Pelvis, Segment::Torso})
-            if (deg_from_rad(turn_of(model.pose(segment, t_s).q_lab_segment)) > kMostOpen_deg)
+            if (deg_from_rad(turn_of(model.pose(segment, step * kStep_s).q_lab_segment)) >
+                kMostOpen_deg)
                 return false;
     return true;
 }
@@ -212,7 +216,8 @@ void BayScript::swing(const Stroke& stroke, const BayPlan& plan) {
     truth.launch.ball_speed_m_s = kSmash * stroke.club_head_m_s;
     truth.launch.carry_m = 3.2 * stroke.club_head_m_s;
     truth_.push_back(truth);
-    add(std::move(episode), episode.slower * stroke.duration_s + episode.held_s);
+    const double length_s = episode.slower * stroke.duration_s + episode.held_s;
+    add(std::move(episode), length_s);
     Episode rest;
     rest.from = last_pose();
     add(rest, 0.5);

@@ -427,10 +427,13 @@ bool turns_as_one(const Parts& parts, TimeRange rest, double until_s) {
         return turning.turn_deg[place(t_s)] - turning.turn_deg[place(rest.end_s)];
     };
     double apart_deg = 0.0;
-    for (double t_s = rest.end_s; t_s < until_s; t_s += kStep_s)
+    const int steps = static_cast<int>((until_s - rest.end_s) / kStep_s) + 1;
+    for (int step = 0; step <= steps; ++step) {
+        const double t_s = rest.end_s + step * kStep_s;
         for (const Turning& turning : turnings)
             apart_deg = std::max(
                 apart_deg, std::abs(turned_deg(turning, t_s) - turned_deg(turnings.front(), t_s)));
+    }
     return apart_deg < kAsOne_deg;
 }
 

@@ -134,7 +134,8 @@ DeviceClock::Line Device::line_from(double t_s) const {
     constexpr std::int64_t kWrap = std::int64_t{1} << 31;
     for (std::size_t i = 0; i < ring_.size(); ++i)
         if (ring_.at(i).there && clock().to_computer(ring_.at(i).device_s) >= t_s) {
-            out.device_s -= static_cast<double>(ring_.number(i) / kWrap * kWrap) / number_rate_hz();
+            const std::int64_t wraps = ring_.number(i) / kWrap;
+            out.device_s -= static_cast<double>(wraps * kWrap) / number_rate_hz();
             break;
         }
     return out;

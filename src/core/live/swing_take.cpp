@@ -19,6 +19,8 @@ namespace {
 
 constexpr double kMostRate_hz = 1000.0;
 constexpr double kLongestIntegrated_s = 0.15;
+/// A cut begins at most half a second before a rest of a quarter of a second.
+constexpr double kRestWithin_s = 0.9;
 /// Ways in which the clocks may also have stood.
 constexpr int kDraws = 6;
 constexpr std::uint32_t kSeed = 9130;
@@ -115,6 +117,7 @@ Outcome<Take> build(const Heard& heard, const Grid& grid, const std::map<Segment
     sensors.rate_hz = grid.rate_hz;
     sensors.frames = grid.frames;
     sensors.longest_integrated_s = kLongestIntegrated_s;
+    sensors.still_within_s = kRestWithin_s;
     for (const auto& [segment, sensor] : heard.sensors) {
         if (sensor.samples.times_s.empty())
             continue;
@@ -211,9 +214,8 @@ std::map<Segment, Vector3d> up_at_address(const Heard& heard) {
     Parts parts;
     for (const auto& [segment, sensor] : heard.sensors)
         parts[segment] = sensor.samples;
-    constexpr double kSwinging_s = 0.5;
-    const TimeRange rest =
-        find_rest(parts, {heard.cut.range.begin_s, heard.cut.reference_s() - kSwinging_s});
+    const double begin_s = heard.cut.range.begin_s;
+    const TimeRange rest = find_rest(parts, {begin_s, begin_s + kRestWithin_s});
     std::map<Segment, Vector3d> out;
     for (const auto& [segment, sensor] : heard.sensors)
         if (const Vector3d up = mean_force(sensor.samples, rest); up.norm() > 0.1)

@@ -40,6 +40,9 @@ FrameRange find_still_frames(const SensorTake& take) {
             fastest = i;
     const auto length =
         std::max<std::size_t>(4, static_cast<std::size_t>(std::lround(kStill_s * take.rate_hz)));
+    if (take.still_within_s)
+        fastest = std::min(fastest, std::max(length, static_cast<std::size_t>(*take.still_within_s *
+                                                                              take.rate_hz)));
     FrameRange best;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t begin = 0; begin + length <= fastest; ++begin) {

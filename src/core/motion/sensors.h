@@ -8,6 +8,7 @@
 #include <Eigen/Geometry>
 
 #include <map>
+#include <optional>
 #include <vector>
 
 namespace kite {
@@ -28,6 +29,9 @@ struct SensorTake {
     std::map<Segment, SensorSeries> sensors;
     /// The rate is integrated over gaps up to this long; what was bridged counts as not seen.
     double longest_integrated_s = kLongestFilledGap_s;
+    /// The stillness lies within the first so many seconds, where that is known: a hold at the top
+    /// is calm too.
+    std::optional<double> still_within_s;
 };
 
 /// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest

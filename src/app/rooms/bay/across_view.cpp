@@ -111,13 +111,17 @@ void AcrossView::paint_stair(QPainter& painter, const QRectF& box) const {
     const auto [first, last] = std::minmax_element(
         steps.begin(), steps.end(), [](const auto& a, const auto& b) { return a.t_s < b.t_s; });
     constexpr double kLeast_s = 0.06; // a bunched stair looks bunched
-    constexpr double kRoom = 0.3;     // at the right, for what is written at the last landing
+    painter.setFont(sized(0.044, true));
+    // At the right, for what is written at the last landing.
+    const double room = std::max(0.3 * stair.width(),
+                                 painter.fontMetrics().horizontalAdvance(tr("lead arm  +000 ms")) +
+                                     0.05 * height());
     const double span = std::max(kLeast_s, last->t_s - first->t_s);
     const double from = 0.5 * (first->t_s + last->t_s - span);
     const double tread = 0.10 * stair.width();
     const auto place = [&](const StairStep& step) {
         return QPointF(stair.left() + tread +
-                           (step.t_s - from) / span * ((1.0 - kRoom) * stair.width() - tread),
+                           (step.t_s - from) / span * (stair.width() - room - tread),
                        stair.bottom() - (static_cast<double>(index_of(step.segment)) + 0.6) / 4.0 *
                                             stair.height());
     };
@@ -134,7 +138,7 @@ void AcrossView::paint_stair(QPainter& painter, const QRectF& box) const {
         }
         // As wide as the peak is sure: twice its standard uncertainty either way.
         const double half =
-            std::max(0.5 * thick, 2.0 * steps[i].u_s / span * (1.0 - kRoom) * stair.width());
+            std::max(0.5 * thick, 2.0 * steps[i].u_s / span * (stair.width() - room));
         painter.setPen(QPen(colours().of(steps[i].segment), thick, Qt::SolidLine, Qt::RoundCap));
         painter.drawLine(at - QPointF(half, 0.0), at + QPointF(half, 0.0));
         painter.setBrush(colours().of(steps[i].segment));

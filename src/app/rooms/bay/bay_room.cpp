@@ -718,11 +718,12 @@ void BayRoom::show_state() {
         picture.advice_share = state_.mount_share;
     picture.swing = shown_;
     picture.practice = shown_caught_.practice;
-    if (shown_ && shown_->ok) {
+    // In a drill only its measure is judged.
+    if (shown_ && shown_->ok && !in_drill_) {
         const ReadingWords words = write_words(shown_->analysis, shown_->reading, language());
         picture.reading = QString::fromStdString(words.fix_title);
-        picture.launch = launch_words_;
     }
+    picture.launch = launch_words_;
     if (const Drill* here = drill()) {
         const Language words = language();
         picture.drill = QString::fromStdString(name_of(here->measure, words));
