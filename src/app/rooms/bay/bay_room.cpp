@@ -427,6 +427,7 @@ void BayRoom::take_reading(int number, const std::shared_ptr<const LoadedSwing>&
     const BayCatch& caught = waiting.caught;
     if (reading_ == number)
         reading_ = 0;
+    state_.swinging = false; // until it is heard of anew
     ++(caught.practice && !in_drill_ ? practices_ : swings_);
     shown_ = swing;
     shown_caught_ = caught;
@@ -644,7 +645,7 @@ QString BayRoom::advice() const {
     if (!ear_.is_listening())
         return tr("Nobody is listened to. Listen (L), or see how it works with the stand-in (S): "
                   "made-up golfers with made-up sensors.");
-    if (const QString words = mounting_words(); !words.isEmpty())
+    if (QString words = mounting_words(); !words.isEmpty())
         return words;
     if (!is_heard())
         return tr("Nothing is heard on %1, port %2. Are the sensors awake and charged? Do they "
