@@ -10,7 +10,6 @@
 #include <exception>
 #include <iostream>
 #include <map>
-#include <thread>
 
 // The stand-in for sensors, plate and launch monitor: sends what they would.
 
@@ -53,17 +52,13 @@ int run(Arguments& arguments) {
     simulate::BaySender bay(plan);
     if (!arguments.quiet)
         std::cerr << "Sending " << plan.swings << " swings to " << arguments.address << ", port "
-                  << arguments.port << ", in " << static_cast<int>(bay.duration_s())
-                  << " s.\n";
+                  << arguments.port << ", in " << static_cast<int>(bay.duration_s()) << " s.\n";
     const auto begun = std::chrono::steady_clock::now();
     while (!asked_to_end) {
         const auto sent = bay.next();
         if (!sent)
             break;
-        std::this_thread::sleep_until(
-            begun + std::chrono::duration_cast<std::chrono::steady_clock::duration>(
-                        std::chrono::duration<double>(sent->at_s)));
-        sender.value->send(live::encode({sent->message}));
+        sender.value->send_at(begun, sent->at_s, live::encode({sent->message}));
     }
     return cli::kDone;
 }
@@ -100,7 +95,8 @@ int main(int argc, char** argv) {
     app.add_flag("--orientation", plan.orientations, "Sensors send their own orientation too");
     app.add_flag("--no-clock", arguments.no_clocks, "Time tags say \"immediately\"");
     app.add_flag("--no-between", arguments.no_between, "No waggles, no walking, no ball placed");
-    app.add_option("--practice", plan.practice_share, "Share of swings with a practice swing before")
+    app.add_option("--practice", plan.practice_share,
+                   "Share of swings with a practice swing before")
         ->check(CLI::Range(0.0, 1.0))
         ->capture_default_str();
     app.add_flag("--slow", plan.slow, "A drill: no ball, slow, held at the top");

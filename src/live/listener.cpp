@@ -1,16 +1,16 @@
 #include "live/listener.h"
 
-#include <arpa/inet.h>
-#include <netdb.h>
-#include <poll.h>
-#include <sys/socket.h>
-#include <unistd.h>
-
 #include <algorithm>
+#include <arpa/inet.h>
 #include <array>
 #include <cerrno>
 #include <cstring>
 #include <ctime>
+#include <netdb.h>
+#include <poll.h>
+#include <sys/socket.h>
+#include <thread>
+#include <unistd.h>
 
 namespace kite::live {
 
@@ -134,8 +134,7 @@ Listener::wait(int most_ms,
         head.msg_control = buffers.control[i].data();
         head.msg_controllen = buffers.control[i].size();
     }
-    const int count =
-        recvmmsg(socket_, buffers.messages.data(), kAtOnce, MSG_DONTWAIT, nullptr);
+    const int count = recvmmsg(socket_, buffers.messages.data(), kAtOnce, MSG_DONTWAIT, nullptr);
     if (count <= 0)
         return 0;
     const std::int64_t here_ns = now_ns();
@@ -172,9 +171,9 @@ Outcome<std::unique_ptr<Sender>> Sender::open(const std::string& address, int po
             why = std::strerror(errno);
     }
     if (!why.empty())
-        out.add({Severity::Error, "no-address", "Nothing can be sent to " + address + ": " + why +
-                                                    ".",
-                 "", "Give the address of the computer that listens."});
+        out.add({Severity::Error, "no-address",
+                 "Nothing can be sent to " + address + ": " + why + ".", "",
+                 "Give the address of the computer that listens."});
     return out;
 }
 
@@ -186,6 +185,14 @@ Sender::~Sender() {
 void Sender::send(std::string_view bytes) const {
     // Nobody may be listening; that is no error of the sender's.
     (void)::send(socket_, bytes.data(), bytes.size(), 0);
+}
+
+void Sender::send_at(std::chrono::steady_clock::time_point begun, double at_s,
+                     std::string_view bytes) const {
+    std::this_thread::sleep_until(begun +
+                                  std::chrono::duration_cast<std::chrono::steady_clock::duration>(
+                                      std::chrono::duration<double>(at_s)));
+    send(bytes);
 }
 
 } // namespace kite::live

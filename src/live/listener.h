@@ -2,6 +2,7 @@
 
 #include "core/base/findings.h"
 
+#include <chrono>
 #include <cstdint>
 #include <functional>
 #include <memory>
@@ -49,6 +50,9 @@ public:
     Sender(const Sender&) = delete;
     Sender& operator=(const Sender&) = delete;
     void send(std::string_view bytes) const;
+    /// Waits until so long after `begun` on the clock that nobody sets, and sends.
+    void send_at(std::chrono::steady_clock::time_point begun, double at_s,
+                 std::string_view bytes) const;
 
 private:
     Sender() = default;

@@ -185,8 +185,9 @@ private:
         const auto segment = live::segment_of(device.role);
         if (!segment) {
             const bool left_leads = plan_.handed == Handedness::Right;
-            const double lead_n = script_.lead_force_n(t_s) + kPlateNoise_n * normal();
-            const double trail_n = script_.trail_force_n(t_s) + kPlateNoise_n * normal();
+            const BayScript::Feet feet = script_.feet_n(t_s);
+            const double lead_n = feet.lead_n + kPlateNoise_n * normal();
+            const double trail_n = feet.trail_n + kPlateNoise_n * normal();
             send(device, t_s,
                  live::Feet{device.number, left_leads ? lead_n : trail_n,
                             left_leads ? trail_n : lead_n});

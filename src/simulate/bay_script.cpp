@@ -259,11 +259,88 @@ double stroke_time_s(const Stroke& stroke, double from_s, double slower, double 
 
 } // namespace
 
+namespace {
+
+SwingModel::Pose& part(BodyPose& pose, Segment segment) {
+    return pose[index_of(segment)];
+}
+
+// What is done between swings, on a pose that rests; `size` swells up and falls to 0 again.
+
+void waggle(BodyPose& out, double size, double since_s) {
+    const double phase = std::sin(2.0 * kPi * 2.2 * since_s);
+    part(out, Segment::Club).q_lab_segment =
+        part(out, Segment::Club).q_lab_segment *
+        AngleAxisd(-rad_from_deg(22.0) * size * phase, Vector3d::UnitY());
+    part(out, Segment::LeadArm).q_lab_segment =
+        part(out, Segment::LeadArm).q_lab_segment *
+        AngleAxisd(-rad_from_deg(5.0) * size * phase, Vector3d::UnitY());
+    part(out, Segment::Torso).q_lab_segment =
+        part(out, Segment::Torso).q_lab_segment *
+        AngleAxisd(rad_from_deg(1.5) * size * phase, Vector3d::UnitZ());
+}
+
+void walk(BodyPose& out, double size, double since_s) {
+    const double phase = std::sin(2.0 * kPi * 0.95 * since_s);
+    const double bob = std::sin(2.0 * kPi * 1.9 * since_s);
+    for (const auto& [segment, turn_deg] :
+         {std::pair(Segment::Pelvis, 8.0), std::pair(Segment::Torso, -9.0)})
+        part(out, segment).q_lab_segment =
+            AngleAxisd(rad_from_deg(turn_deg) * size * phase, Vector3d::UnitZ()) *
+            part(out, segment).q_lab_segment;
+    for (const auto& [segment, swing_deg] :
+         {std::pair(Segment::LeadArm, 22.0), std::pair(Segment::Club, 35.0)})
+        part(out, segment).q_lab_segment =
+            AngleAxisd(rad_from_deg(swing_deg) * size * phase, Vector3d::UnitX()) *
+            part(out, segment).q_lab_segment;
+    for (SwingModel::Pose& pose : out)
+        pose.p_lab_m += Vector3d(0.3 * size * phase, 0.0, 0.025 * size * bob);
+}
+
+/// A ball is placed: bending down with the club in the hand.
+void place_ball(BodyPose& out, double size) {
+    const double down = size;
+    for (const auto& [segment, bend_deg] :
+         {std::pair(Segment::Pelvis, 35.0), std::pair(Segment::Torso, 50.0)})
+        part(out, segment).q_lab_segment =
+            AngleAxisd(rad_from_deg(bend_deg) * down, Vector3d::UnitX()) *
+            AngleAxisd(rad_from_deg(14.0) * down, Vector3d::UnitZ()) *
+            part(out, segment).q_lab_segment;
+    part(out, Segment::Club).q_lab_segment =
+        AngleAxisd(rad_from_deg(70.0) * down, Vector3d(0.6, 0.7, 0.2).normalized()) *
+        part(out, Segment::Club).q_lab_segment;
+    part(out, Segment::LeadArm).q_lab_segment =
+        AngleAxisd(rad_from_deg(25.0) * down, Vector3d::UnitX()) *
+        part(out, Segment::LeadArm).q_lab_segment;
+    for (SwingModel::Pose& pose : out)
+        pose.p_lab_m += Vector3d(0.0, -0.15 * down, -0.2 * down);
+}
+
+void look_to_target(BodyPose& out, double size) {
+    // To look down the line and back.
+    const AngleAxisd turn(rad_from_deg(55.0) * size, Vector3d::UnitZ());
+    for (SwingModel::Pose& pose : out)
+        pose.q_lab_segment = turn * pose.q_lab_segment;
+}
+
+void turn_in_one_piece(BodyPose& out, const BodyPose& from, double u) {
+    // All in one piece, away and through and back: the trunk about its own axes.
+    const double turn = rad_from_deg(38.0) *
+                        (2.0 * smooth(2.0 * u - 0.5) - smooth(4.0 * u) - smooth(4.0 * u - 3.0));
+    const Quaterniond torso = from[index_of(Segment::Torso)].q_lab_segment;
+    const Quaterniond moved = torso * AngleAxisd(turn, Vector3d::UnitZ()) * torso.conjugate();
+    part(out, Segment::Pelvis).q_lab_segment =
+        part(out, Segment::Pelvis).q_lab_segment * AngleAxisd(turn, Vector3d::UnitZ());
+    for (Segment segment : {Segment::Torso, Segment::LeadArm, Segment::Club})
+        part(out, segment).q_lab_segment = moved * part(out, segment).q_lab_segment;
+}
+
+} // namespace
+
 BodyPose BayScript::pose_in(const Episode& episode, double t_s) const {
     const double u = (t_s - episode.begin_s) / (episode.end_s - episode.begin_s);
     const double since_s = t_s - episode.begin_s;
     BodyPose out = episode.from;
-    const auto part = [&](Segment segment) -> SwingModel::Pose& { return out[index_of(segment)]; };
     const double size = episode.size * swell(u);
     switch (episode.doing) {
     case Doing::Rest:
@@ -276,99 +353,38 @@ BodyPose BayScript::pose_in(const Episode& episode, double t_s) const {
                              smooth(u) * (episode.to[i].p_lab_m - episode.from[i].p_lab_m);
         }
         break;
-    case Doing::Waggle: {
-        const double phase = std::sin(2.0 * kPi * 2.2 * since_s);
-        part(Segment::Club).q_lab_segment =
-            part(Segment::Club).q_lab_segment *
-            AngleAxisd(-rad_from_deg(22.0) * size * phase, Vector3d::UnitY());
-        part(Segment::LeadArm).q_lab_segment =
-            part(Segment::LeadArm).q_lab_segment *
-            AngleAxisd(-rad_from_deg(5.0) * size * phase, Vector3d::UnitY());
-        part(Segment::Torso).q_lab_segment =
-            part(Segment::Torso).q_lab_segment *
-            AngleAxisd(rad_from_deg(1.5) * size * phase, Vector3d::UnitZ());
+    case Doing::Waggle:
+        waggle(out, size, since_s);
         break;
-    }
-    case Doing::Walk: {
-        const double phase = std::sin(2.0 * kPi * 0.95 * since_s);
-        const double bob = std::sin(2.0 * kPi * 1.9 * since_s);
-        for (const auto& [segment, turn_deg] :
-             {std::pair(Segment::Pelvis, 8.0), std::pair(Segment::Torso, -9.0)})
-            part(segment).q_lab_segment =
-                AngleAxisd(rad_from_deg(turn_deg) * size * phase, Vector3d::UnitZ()) *
-                part(segment).q_lab_segment;
-        for (const auto& [segment, swing_deg] :
-             {std::pair(Segment::LeadArm, 22.0), std::pair(Segment::Club, 35.0)})
-            part(segment).q_lab_segment =
-                AngleAxisd(rad_from_deg(swing_deg) * size * phase, Vector3d::UnitX()) *
-                part(segment).q_lab_segment;
-        for (SwingModel::Pose& pose : out)
-            pose.p_lab_m += Vector3d(0.3 * size * phase, 0.0, 0.025 * size * bob);
+    case Doing::Walk:
+        walk(out, size, since_s);
         break;
-    }
-    case Doing::Place: {
-        const double down = size;
-        for (const auto& [segment, bend_deg] :
-             {std::pair(Segment::Pelvis, 35.0), std::pair(Segment::Torso, 50.0)})
-            part(segment).q_lab_segment =
-                AngleAxisd(rad_from_deg(bend_deg) * down, Vector3d::UnitX()) *
-                AngleAxisd(rad_from_deg(14.0) * down, Vector3d::UnitZ()) *
-                part(segment).q_lab_segment;
-        part(Segment::Club).q_lab_segment =
-            AngleAxisd(rad_from_deg(70.0) * down, Vector3d(0.6, 0.7, 0.2).normalized()) *
-            part(Segment::Club).q_lab_segment;
-        part(Segment::LeadArm).q_lab_segment =
-            AngleAxisd(rad_from_deg(25.0) * down, Vector3d::UnitX()) *
-            part(Segment::LeadArm).q_lab_segment;
-        for (SwingModel::Pose& pose : out)
-            pose.p_lab_m += Vector3d(0.0, -0.15 * down, -0.2 * down);
+    case Doing::Place:
+        place_ball(out, size);
         break;
-    }
-    case Doing::Turn: {
-        // To look down the line and back.
-        const AngleAxisd turn(rad_from_deg(55.0) * size, Vector3d::UnitZ());
-        for (SwingModel::Pose& pose : out)
-            pose.q_lab_segment = turn * pose.q_lab_segment;
+    case Doing::Turn:
+        look_to_target(out, size);
         break;
-    }
     case Doing::Swing:
         return episode.stroke->pose(
             stroke_time_s(*episode.stroke, since_s, episode.slower, episode.held_s));
-    case Doing::Mount: {
-        // All in one piece, away and through and back: the trunk about its own axes.
-        const double turn = rad_from_deg(38.0) *
-                            (2.0 * smooth(2.0 * u - 0.5) - smooth(4.0 * u) - smooth(4.0 * u - 3.0));
-        const Quaterniond torso = episode.from[index_of(Segment::Torso)].q_lab_segment;
-        const Quaterniond moved = torso * AngleAxisd(turn, Vector3d::UnitZ()) * torso.conjugate();
-        part(Segment::Pelvis).q_lab_segment =
-            part(Segment::Pelvis).q_lab_segment * AngleAxisd(turn, Vector3d::UnitZ());
-        for (Segment segment : {Segment::Torso, Segment::LeadArm, Segment::Club})
-            part(segment).q_lab_segment = moved * part(segment).q_lab_segment;
+    case Doing::Mount:
+        turn_in_one_piece(out, episode.from, u);
         break;
-    }
     }
     return out;
 }
 
-double BayScript::lead_force_n(double t_s) const {
+BayScript::Feet BayScript::feet_n(double t_s) const {
     constexpr double kStanding_n = 390.0;
     const Episode& episode = at(t_s);
     if (episode.doing != Doing::Swing || !episode.stroke->total_force_n)
-        return kStanding_n;
+        return {kStanding_n, kStanding_n};
     const double own_s =
         stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower, episode.held_s);
-    return episode.stroke->total_force_n(own_s) * episode.stroke->lead_force_pct(own_s) / 100.0;
-}
-
-double BayScript::trail_force_n(double t_s) const {
-    constexpr double kStanding_n = 390.0;
-    const Episode& episode = at(t_s);
-    if (episode.doing != Doing::Swing || !episode.stroke->total_force_n)
-        return kStanding_n;
-    const double own_s =
-        stroke_time_s(*episode.stroke, t_s - episode.begin_s, episode.slower, episode.held_s);
-    return episode.stroke->total_force_n(own_s) * (100.0 - episode.stroke->lead_force_pct(own_s)) /
-           100.0;
+    const double total_n = episode.stroke->total_force_n(own_s);
+    const double lead_n = total_n * episode.stroke->lead_force_pct(own_s) / 100.0;
+    return {lead_n, total_n - lead_n};
 }
 
 } // namespace kite::simulate

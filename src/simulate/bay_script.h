@@ -16,8 +16,11 @@ public:
     const std::vector<BayTruth>& truth() const { return truth_; }
     /// When the body gets ready for the n-th swing with a ball (from 1).
     double ready_s(int swing) const;
-    double lead_force_n(double t_s) const;
-    double trail_force_n(double t_s) const;
+    struct Feet {
+        double lead_n = 0.0;
+        double trail_n = 0.0;
+    };
+    Feet feet_n(double t_s) const;
 
 private:
     enum class Doing { Rest, Go, Waggle, Walk, Place, Turn, Swing, Mount };

@@ -161,19 +161,8 @@ TEST_F(BayTasks, ListeningToTheNetworkIsSaidAllTheTime) {
 }
 
 TEST_F(BayTasks, SwingsGoIntoTheLessonWithTheirPackets) {
-    const QString data =
-        QString::fromLocal8Bit(qgetenv("XDG_DATA_HOME")) + QStringLiteral("/kite-hinge");
-    QDir(data).removeRecursively();
-    open_window();
-    window->enter(QStringLiteral("lesson"));
+    begin_lesson(QStringLiteral("Rosalind"));
     RecordKeeper& record = *window->room<LessonRoom>()->record();
-    auto* golfer = window->findChild<QLineEdit*>(QStringLiteral("new_golfer"));
-    QTest::keyClicks(golfer, QStringLiteral("Rosalind"));
-    QTest::keyClick(golfer, Qt::Key_Return);
-    auto* begin = window->findChild<QPushButton*>(QStringLiteral("begin"));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return begin->isEnabled(); }, 10000));
-    QTest::mouseClick(begin, Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !record.lesson().isEmpty(); }, 10000));
     window->enter(QStringLiteral("bay"));
     QSignalSpy in_record(&record, &RecordKeeper::kept);
     simulate::BayPlan plan;

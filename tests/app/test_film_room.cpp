@@ -424,19 +424,8 @@ TEST_F(FilmTasks, TheCoveredFaceIsCoveredInTheStillToo) {
 }
 
 TEST_F(FilmTasks, FilmIsKeptWithTheRecordWhereThatIsWanted) {
-    const QString data =
-        QString::fromLocal8Bit(qgetenv("XDG_DATA_HOME")) + QStringLiteral("/kite-hinge");
-    QDir(data).removeRecursively();
-    open_window();
-    window->enter(QStringLiteral("lesson"));
+    begin_lesson(QStringLiteral("Ottoline"));
     RecordKeeper& record = *window->room<LessonRoom>()->record();
-    auto* golfer = window->findChild<QLineEdit*>(QStringLiteral("new_golfer"));
-    QTest::keyClicks(golfer, QStringLiteral("Ottoline"));
-    QTest::keyClick(golfer, Qt::Key_Return);
-    auto* begin = window->findChild<QPushButton*>(QStringLiteral("begin"));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return begin->isEnabled(); }, 10000));
-    QTest::mouseClick(begin, Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !record.lesson().isEmpty(); }, 10000));
     window->enter(QStringLiteral("film"));
     ASSERT_TRUE(window->commands().run(QStringLiteral("film.keep-in-record")));
     // A plan, so that film from home joins its drill.

@@ -1,9 +1,12 @@
 #pragma once
 
+#include "app/rooms/lesson/lesson_room.h"
 #include "app/test_window.h"
 
 #include <QDir>
 #include <QFileInfo>
+#include <QLineEdit>
+#include <QPushButton>
 #include <QSettings>
 #include <QTest>
 #include <gtest/gtest.h>
@@ -39,6 +42,23 @@ protected:
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
         QTest::keyClick(window.get(), key, modifiers);
         ASSERT_TRUE(settle());
+    }
+
+    /// A clean record, a golfer, and a lesson under way.
+    void begin_lesson(const QString& name) {
+        const QString data =
+            QString::fromLocal8Bit(qgetenv("XDG_DATA_HOME")) + QStringLiteral("/kite-hinge");
+        QDir(data).removeRecursively();
+        open_window();
+        window->enter(QStringLiteral("lesson"));
+        const RecordKeeper& record = *window->room<LessonRoom>()->record();
+        auto* golfer = window->findChild<QLineEdit*>(QStringLiteral("new_golfer"));
+        QTest::keyClicks(golfer, name);
+        QTest::keyClick(golfer, Qt::Key_Return);
+        auto* begin = window->findChild<QPushButton*>(QStringLiteral("begin"));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return begin->isEnabled(); }, 10000));
+        QTest::mouseClick(begin, Qt::LeftButton);
+        ASSERT_TRUE(QTest::qWaitFor([&] { return !record.lesson().isEmpty(); }, 10000));
     }
 
     std::unique_ptr<TestWindow> window;

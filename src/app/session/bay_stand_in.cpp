@@ -23,10 +23,7 @@ void BayStandIn::start(const simulate::BayPlan& plan, int port) {
             const auto sent = bay.next();
             if (!sent)
                 break;
-            std::this_thread::sleep_until(
-                begun + std::chrono::duration_cast<std::chrono::steady_clock::duration>(
-                            std::chrono::duration<double>(sent->at_s)));
-            sender.value->send(live::encode({sent->message}));
+            sender.value->send_at(begun, sent->at_s, live::encode({sent->message}));
         }
         sending_ = false;
     });

@@ -102,6 +102,10 @@ void Bay::take(const Message& message, double arrival_s) {
         take_shot(message, *shot);
     else if (const auto* imu = std::get_if<Imu>(&message.body); imu != nullptr && t_s)
         watch(from, *imu, *t_s);
+    look();
+}
+
+void Bay::look() {
     look_for_mounting();
     if (drill_)
         look_for_movement();
@@ -140,12 +144,7 @@ void Bay::look_for_mounting() {
 
 void Bay::tick(double now_s) {
     now_s_ = std::max(now_s_, now_s);
-    look_for_mounting();
-    if (drill_)
-        look_for_movement();
-    else
-        judge(false);
-    give_whole(false);
+    look();
 }
 
 void Bay::finish() {

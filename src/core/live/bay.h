@@ -94,6 +94,7 @@ private:
     void take_shot(const Message& message, const Shot& shot);
     bool all_heard(double until_s) const;
     void judge(bool at_once);
+    void look(); ///< at what has come
     void look_for_movement();
     void look_for_mounting();
     void found(Cut cut, bool by_hand);

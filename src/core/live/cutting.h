@@ -1,17 +1,11 @@
 #pragma once
 
 #include "core/base/range.h"
-#include "core/live/device.h"
+#include "core/live/rest.h"
 
-#include <Eigen/Core>
-
-#include <map>
 #include <optional>
 
 namespace kite::live {
-
-/// What the sensors of the parts say, in their own axes, at the computer's times.
-using Parts = std::map<Segment, Samples>;
 
 /// The part whose speed shows that something fast happens: the club, else the arm, torso, pelvis.
 std::optional<Segment> leader_of(const Parts& parts);
@@ -43,15 +37,6 @@ std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_b
 /// tells the side.
 std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
                                  std::optional<Handedness> handed);
-
-/// The last calm quarter of a second in a stretch of time; else the calmest there is.
-TimeRange find_rest(const Parts& parts, TimeRange within);
-/// The last quarter of a second that is calmer than that; empty: there is none.
-std::optional<TimeRange> last_rest(const Parts& parts, TimeRange within, double limit_deg_s);
-/// How restless the parts are, °/s: scatter of the rate and half its mean. NaN: not heard.
-double restlessness_deg_s(const Parts& parts, TimeRange block);
-/// Mean specific force, g, in the sensor's axes; zero: not heard.
-Eigen::Vector3d mean_force(const Samples& samples, TimeRange range);
 
 /// The first sign of a blow in the accelerometers of club or arm near a time: the force leaves the
 /// smooth course that it kept.

@@ -28,10 +28,6 @@ double usual_rad(Segment segment) {
 }
 constexpr double kUsual_u_deg = 8.0;
 
-Vector3d gyro_of(const std::array<double, 6>& v) {
-    return {v[0], v[1], v[2]};
-}
-
 Vector3d mean_gyro(const Samples& samples, TimeRange range) {
     Vector3d sum = Vector3d::Zero();
     double count = 0.0;

@@ -21,6 +21,7 @@ class QLabel;
 class QLineEdit;
 class QPushButton;
 class QSpinBox;
+class QVBoxLayout;
 
 namespace kite::app {
 
@@ -68,6 +69,11 @@ private:
 
     void make_page();
     QWidget* make_side();
+    void make_place(QVBoxLayout* column, QWidget* inner);
+    void make_devices(QVBoxLayout* column, QWidget* inner);
+    void make_golfer(QVBoxLayout* column, QWidget* inner);
+    void make_drill(QVBoxLayout* column, QWidget* inner);
+    void make_feedback(QVBoxLayout* column, QWidget* inner);
     void restyle();
     void show_state();
     QString state_words() const;
