@@ -1,5 +1,7 @@
 #include "core/live/rest.h"
 
+#include "core/base/missing.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -12,7 +14,14 @@ namespace {
 
 constexpr double kRestStep_s = 0.05;
 
-/// Scatter and half the steady turning of a sensor in a block; NaN where little was heard.
+} // namespace
+
+std::size_t first_from(const Samples& samples, double t_s) {
+    return static_cast<std::size_t>(
+        std::lower_bound(samples.times_s.begin(), samples.times_s.end(), t_s) -
+        samples.times_s.begin());
+}
+
 double restlessness_deg_s(const Samples& samples, TimeRange block) {
     const std::size_t begin = first_from(samples, block.begin_s);
     const std::size_t end = first_from(samples, block.end_s);
@@ -25,14 +34,6 @@ double restlessness_deg_s(const Samples& samples, TimeRange block) {
     for (std::size_t i = begin; i < end; ++i)
         sum += (gyro_of(samples.values[i]) - mean).squaredNorm();
     return std::sqrt(sum / static_cast<double>(end - begin) + 0.25 * mean.squaredNorm());
-}
-
-} // namespace
-
-std::size_t first_from(const Samples& samples, double t_s) {
-    return static_cast<std::size_t>(
-        std::lower_bound(samples.times_s.begin(), samples.times_s.end(), t_s) -
-        samples.times_s.begin());
 }
 
 double restlessness_deg_s(const Parts& parts, TimeRange block) {

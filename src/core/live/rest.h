@@ -34,6 +34,7 @@ TimeRange find_rest(const Parts& parts, TimeRange within);
 std::optional<TimeRange> last_rest(const Parts& parts, TimeRange within, double limit_deg_s);
 /// How restless the parts are, °/s: scatter of the rate and half its mean. NaN: not heard.
 double restlessness_deg_s(const Parts& parts, TimeRange block);
+double restlessness_deg_s(const Samples& samples, TimeRange block);
 /// Mean specific force, g, in the sensor's axes; zero: not heard.
 Eigen::Vector3d mean_force(const Samples& samples, TimeRange range);
 
