@@ -151,8 +151,15 @@ TEST_F(BayTasks, ListeningToTheNetworkIsSaidAllTheTime) {
     EXPECT_TRUE(
         QTest::qWaitFor([&] { return child<QLabel>("bay_open_warning")->isVisible(); }, 5000));
     EXPECT_TRUE(picture().counts.contains(QStringLiteral("open to the network")));
+    // In every room.
+    window->enter(QStringLiteral("bench"));
+    auto* caution = child<QLabel>("caution");
+    EXPECT_TRUE(caution->isVisible());
+    EXPECT_EQ(caution->text(), QStringLiteral("Open to the network"));
+    window->enter(QStringLiteral("bay"));
     click("bay_listen");
     EXPECT_FALSE(child<QLabel>("bay_open_warning")->isVisible());
+    EXPECT_EQ(caution->text(), QString());
     address->selectAll();
     QTest::keyClicks(address, QStringLiteral("nowhere"));
     click("bay_listen");

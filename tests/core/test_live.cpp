@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 #include <random>
+#include <string>
 
 namespace kite::live {
 namespace {
@@ -235,6 +236,40 @@ TEST(Bay, AGapIsNamedAndWhatLiesInItIsNotTold) {
     const auto& arm = analysis.value.sequence.parts[index_of(Segment::LeadArm)];
     ASSERT_TRUE(arm);
     EXPECT_LT(arm->peak_t_u_s, 0.004);
+}
+
+TEST(Bay, MakesTheBestOfTheSensorsThereAre) {
+    for (const std::string missing : {"hip-1", "back-2", "arm-3", "grip-4", "arm-3 grip-4"}) {
+        simulate::BayPlan plan;
+        plan.swings = 2;
+        plan.practice_share = 0.0;
+        plan.rate_hz = missing == "arm-3" ? 1000.0 : 400.0;
+        simulate::BaySender sender(plan);
+        Bay bay;
+        std::vector<BaySwing> found;
+        bay.on_swing = [&](BaySwing swing) { found.push_back(std::move(swing)); };
+        while (const auto sent = sender.next())
+            if (missing.find(sent->message.device) == std::string::npos)
+                bay.take(sent->message, kStart_s + sent->at_s);
+        ASSERT_EQ(found.size(), 2u) << missing;
+        for (std::size_t i = 0; i < 2; ++i) {
+            EXPECT_FALSE(found[i].practice) << missing; // not said where nobody could feel a blow
+            const Outcome<Take> take = take_of(found[i].heard);
+            ASSERT_TRUE(take.ok()) << missing;
+            const Outcome<Analysis> analysis = analyse(take.value, {});
+            ASSERT_TRUE(analysis.ok()) << missing;
+            std::size_t told = 0;
+            for (Segment segment : kSequence)
+                if (const auto& part = analysis.value.sequence.parts[index_of(segment)];
+                    part && std::isfinite(part->peak_t_s)) {
+                    ++told;
+                    EXPECT_NEAR(first_frame_s(found[i].heard) - kStart_s + part->peak_t_s,
+                                sender.truth()[i].peaks_s[index_of(segment)], 0.008)
+                        << missing;
+                }
+            EXPECT_GE(told, 2u) << missing;
+        }
+    }
 }
 
 TEST(Bay, ASlippedSensorIsNamed) {

@@ -29,6 +29,9 @@ public:
     virtual void show_message(const QString& title, const QString& text, const QString& action = {},
                               std::function<void()> run = {}) = 0;
     virtual void hide_message() = 0;
+    /// A few words beside the rooms' names for as long as something holds that must not be
+    /// forgotten, whatever room is on screen; empty: it is over.
+    virtual void show_caution(const QString& words) = 0;
     /// Asks for a place and writes; says so in the window if it cannot.
     virtual void ask_and_save(const QString& title, const QString& kinds,
                               const std::function<bool(const QString&)>& write) = 0;

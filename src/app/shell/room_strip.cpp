@@ -14,6 +14,10 @@ RoomStrip::RoomStrip(QWidget* parent) : QWidget(parent) {
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(0, 0, Theme::instance().scaled(12), 0);
     row_->setSpacing(0);
+    caution_ = new QLabel(this);
+    caution_->setObjectName(QStringLiteral("caution"));
+    row_->addWidget(caution_);
+    row_->addSpacing(Theme::instance().scaled(10));
     jobs_ = new QLabel(this);
     jobs_->setObjectName(QStringLiteral("jobs_elsewhere"));
     row_->addWidget(jobs_);
@@ -45,9 +49,15 @@ void RoomStrip::show_jobs(const QString& words) {
     jobs_->setText(words);
 }
 
+void RoomStrip::show_caution(const QString& words) {
+    caution_->setText(words);
+    caution_->setAccessibleName(words);
+}
+
 void RoomStrip::restyle() {
     const Theme& theme = Theme::instance();
     jobs_->setFont(theme.font(12));
+    caution_->setFont(theme.font(12, Theme::Weight::Bold));
     for (QAbstractButton* word : words_->buttons())
         word->setFont(theme.font(13, Theme::Weight::Bold));
     // Words only: which one is on screen is told by ink, not by a shape.
@@ -57,7 +67,7 @@ void RoomStrip::restyle() {
                        "QPushButton:checked { color: %2; }"
                        "QPushButton:hover { color: %2; }"
                        "QPushButton:focus { border-bottom-color: %3; }"
-                       "QLabel { color: %1; }")
+                       "QLabel { color: %1; } QLabel#caution { color: %3; }")
             .arg(colours().soft.name(), colours().ink.name(), colours().accent.name()));
 }
 

@@ -17,6 +17,7 @@ public:
     void add_room(const QString& name);
     void show_current(int index);
     void show_jobs(const QString& words);
+    void show_caution(const QString& words);
 
 signals:
     void asked_for(int index);
@@ -25,6 +26,7 @@ private:
     void restyle();
 
     QBoxLayout* row_ = nullptr;
+    QLabel* caution_ = nullptr;
     QLabel* jobs_ = nullptr;
     QButtonGroup* words_ = nullptr;
 };

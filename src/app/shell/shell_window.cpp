@@ -196,6 +196,10 @@ void ShellWindow::show_message(const QString& title, const QString& text, const 
     message_->show_message(title, text, action);
 }
 
+void ShellWindow::show_caution(const QString& words) {
+    strip_->show_caution(words);
+}
+
 void ShellWindow::hide_message() {
     message_->hide();
 }

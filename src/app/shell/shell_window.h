@@ -51,6 +51,7 @@ public:
     void show_message(const QString& title, const QString& text, const QString& action = {},
                       std::function<void()> run = {}) override;
     void hide_message() override;
+    void show_caution(const QString& words) override;
     void ask_and_save(const QString& title, const QString& kinds,
                       const std::function<bool(const QString&)>& write) override;
     Jobs& jobs() override { return jobs_; }

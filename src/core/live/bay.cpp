@@ -222,7 +222,7 @@ void Bay::look_for_movement() {
 void Bay::found(Cut cut, bool by_hand) {
     BaySwing out;
     out.number = ++count_;
-    out.practice = !cut.impact_s.has_value();
+    out.practice = cut.is_practice();
     out.by_hand = by_hand;
     out.known_at_s = now_s_;
     out.heard = heard_in(cut);

@@ -267,6 +267,7 @@ std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_b
     Cut out;
     out.fastest_s = fastest_s;
     const TimeRange near{fastest_s - kNear_s, fastest_s + kNear_s};
+    out.can_feel = parts.count(Segment::Club) + parts.count(Segment::LeadArm) > 0;
     for (Segment segment : {Segment::Club, Segment::LeadArm})
         if (const auto part = parts.find(segment); part != parts.end() && !out.impact_s)
             out.impact_s = find_blow_s(part->second, near);

@@ -16,10 +16,13 @@ double least_speed_deg_s(Segment leader);
 struct Cut {
     TimeRange range;                ///< from stillness at address to what was heard after impact
     double fastest_s = 0.0;         ///< the leader's
-    std::optional<double> impact_s; ///< by the blow in the accelerometers; empty: a practice swing
+    std::optional<double> impact_s; ///< by the blow in the accelerometers; empty: none was felt
+    bool can_feel = true;           ///< a club or an arm was heard that could have felt a blow
     bool counter_clockwise = true;  ///< the downswing, from above: a right-hander's
 
     double reference_s() const { return impact_s.value_or(fastest_s); }
+    /// Nothing was struck; where nobody could have felt it, that is not said.
+    bool is_practice() const { return !impact_s && can_feel; }
 };
 
 /// Needed after impact for a reading, s.

@@ -17,7 +17,8 @@ using Severity = Finding::Severity;
 
 namespace {
 
-constexpr double kMostRate_hz = 1000.0;
+/// Beyond this every second sample does.
+constexpr double kMostRate_hz = 1500.0;
 constexpr double kLongestIntegrated_s = 0.15;
 /// A cut begins at most half a second before a rest of a quarter of a second.
 constexpr double kRestWithin_s = 0.9;
@@ -52,9 +53,11 @@ Grid grid_of(const Heard& heard) {
         if (leader == nullptr)
             leader = &samples;
     }
-    if (leader == nullptr || !(leader->rate_hz > 0.0) || leader->rate_hz > kMostRate_hz)
+    if (leader == nullptr || !(leader->rate_hz > 0.0))
         return out;
     out.rate_hz = leader->rate_hz;
+    while (out.rate_hz > kMostRate_hz)
+        out.rate_hz *= 0.5;
     const double begin_s = heard.cut.range.begin_s;
     const double before = std::floor((leader->times_s.front() - begin_s) * out.rate_hz);
     out.begin_s = leader->times_s.front() - before / out.rate_hz;

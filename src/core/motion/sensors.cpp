@@ -32,7 +32,7 @@ std::vector<double> turning(const SensorTake& take) {
 }
 
 /// The calmest stretch before the fastest moment: scatter counts, a steady bias does not.
-FrameRange find_still_frames(const SensorTake& take) {
+FrameRange find_still_frames(const SensorTake& take, std::optional<double> within_s) {
     const std::vector<double> speed = turning(take);
     std::size_t fastest = 0;
     for (std::size_t i = 0; i < speed.size(); ++i)
@@ -40,9 +40,9 @@ FrameRange find_still_frames(const SensorTake& take) {
             fastest = i;
     const auto length =
         std::max<std::size_t>(4, static_cast<std::size_t>(std::lround(kStill_s * take.rate_hz)));
-    if (take.still_within_s)
-        fastest = std::min(fastest, std::max(length, static_cast<std::size_t>(*take.still_within_s *
-                                                                              take.rate_hz)));
+    if (within_s)
+        fastest =
+            std::min(fastest, std::max(length, static_cast<std::size_t>(*within_s * take.rate_hz)));
     FrameRange best;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t begin = 0; begin + length <= fastest; ++begin) {
@@ -61,6 +61,9 @@ FrameRange find_still_frames(const SensorTake& take) {
             best = {begin, begin + length};
         }
     }
+    // A gap may lie in every stretch that was looked at.
+    if (best.empty() && within_s)
+        return find_still_frames(take, std::nullopt);
     return best;
 }
 
@@ -274,7 +277,7 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
     mend_units(take, out.findings);
     for (auto& [segment, sensor] : take.sensors)
         drop_clipped(segment, sensor, take.rate_hz, out.findings);
-    const FrameRange still = find_still_frames(take);
+    const FrameRange still = find_still_frames(take, take.still_within_s);
     double rms_deg_s = std::numeric_limits<double>::infinity();
     if (!still.empty()) {
         const std::vector<double> speed = turning(take);

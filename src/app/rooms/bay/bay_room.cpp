@@ -451,7 +451,10 @@ void BayRoom::show_state() {
     const bool listening = ear_.is_listening();
     where_->setText(listening ? tr("Listening on %1, port %2").arg(place_.address).arg(ear_.port())
                               : tr("Not listening"));
-    open_warning_->setVisible(listening && !state_.loopback);
+    const bool open = listening && !state_.loopback;
+    open_warning_->setVisible(open);
+    // All the time, in every room.
+    shell_.show_caution(open ? tr("Open to the network") : QString());
     address_->setEnabled(!listening);
     port_->setEnabled(!listening);
     listen_->setText(listening ? tr("Stop") : tr("Listen"));
@@ -470,7 +473,7 @@ void BayRoom::show_state() {
     AcrossPicture picture;
     picture.state = state_words();
     picture.busy = reading_ != 0 || state_.swinging;
-    if (listening && !state_.loopback)
+    if (open)
         picture.counts = tr("open to the network · ");
     picture.counts += in_drill_ ? tr("movements: %1").arg(swings_) : tr("swings: %1").arg(swings_);
     if (practices_ > 0)
