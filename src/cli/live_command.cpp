@@ -280,8 +280,10 @@ void add_live(CLI::App& app, std::function<int()>& run) {
         ->check(CLI::PositiveNumber);
     command->add_option("--seconds", arguments->seconds, "End after so long")
         ->check(CLI::PositiveNumber);
-    command->add_option("--record", arguments->record, "Write all that arrives to this new file");
-    command->add_option("--replay", arguments->replay, "Hear such a file instead of the network");
+    auto* record = command->add_option("--record", arguments->record,
+                                       "Write all that arrives to this new file");
+    command->add_option("--replay", arguments->replay, "Hear such a file instead of the network")
+        ->excludes(record);
     arguments->add_to(*command);
     command->callback([arguments, &run] { run = [arguments] { return run_live(*arguments); }; });
 }

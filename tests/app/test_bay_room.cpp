@@ -65,7 +65,7 @@ protected:
     }
     void replay(const simulate::BayPlan& plan) {
         watch_readings();
-        ASSERT_TRUE(room()->ear().replay(recording(plan)).empty());
+        room()->ear().replay(recording(plan));
     }
 
     test::TemporaryFolder folder;
@@ -238,6 +238,13 @@ TEST_F(BayTasks, WithoutADrillSlowMovementsAreKeptByHand) {
     EXPECT_EQ(read_->size(), 0);
     QTest::keyClick(window.get(), Qt::Key_K);
     ASSERT_TRUE(reads(1));
+}
+
+TEST_F(BayTasks, WhatIsNoRecordingIsRefused) {
+    room()->ear().replay(QStringLiteral(KITE_DEMO_FOLDER "/01-alva-iron.csv"));
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return told(QStringLiteral("no recording of a bay")); }, 10000));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !room()->ear().is_listening(); }, 10000));
 }
 
 TEST_F(BayTasks, MountingIsGuidedStepByStep) {

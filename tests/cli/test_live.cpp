@@ -118,6 +118,7 @@ TEST_F(LiveCommand, EndsInGoodOrder) {
 
 TEST_F(LiveCommand, SaysWhatIsWrong) {
     EXPECT_EQ(run("live --swings 0").status, 2);
+    EXPECT_EQ(run("live --record " + quoted("a") + " --replay " + quoted("b")).status, 2);
     EXPECT_EQ(run("live --port 70000").status, 2);
     EXPECT_EQ(run("live --address nowhere --seconds 1").status, 1);
     const Finished none = run("live --replay " + quoted("none.kitebay"));

@@ -130,7 +130,7 @@ TEST(SampleRing, HoldsHalfAMinuteAndCountsWhatWasLost) {
 }
 
 /// What a bay makes of a plan, in simulated time.
-struct Heard500 {
+struct HeardAll {
     std::vector<BaySwing> swings;
     std::vector<BaySwing> wholes;
     std::vector<BayShot> shots;
@@ -138,10 +138,10 @@ struct Heard500 {
 constexpr double kStart_s = 1.7e9;
 
 template <class Before>
-Heard500 hear(const simulate::BayPlan& plan, const Before& before) {
+HeardAll hear(const simulate::BayPlan& plan, const Before& before) {
     simulate::BaySender sender(plan);
     Bay bay;
-    Heard500 out;
+    HeardAll out;
     bay.on_swing = [&](BaySwing swing) { out.swings.push_back(std::move(swing)); };
     bay.on_whole = [&](BaySwing swing) { out.wholes.push_back(std::move(swing)); };
     bay.on_shot = [&](const BayShot& shot) { out.shots.push_back(shot); };
@@ -157,7 +157,7 @@ TEST(Bay, FindsEverySwingAndNothingElse) {
     plan.seed = 4;
     plan.swings = 5;
     std::vector<simulate::BayTruth> truth;
-    const Heard500 heard =
+    const HeardAll heard =
         hear(plan, [&](Bay&, const simulate::BaySender& sender) { truth = sender.truth(); });
     ASSERT_EQ(heard.swings.size(), truth.size());
     ASSERT_EQ(heard.wholes.size(), truth.size());
@@ -186,7 +186,7 @@ TEST(Bay, ALeftHanderIsToldByTheWayHeTurns) {
     plan.practice_share = 0.0;
     plan.handed = Handedness::Left;
     std::vector<simulate::BayTruth> truth;
-    const Heard500 heard =
+    const HeardAll heard =
         hear(plan, [&](Bay&, const simulate::BaySender& sender) { truth = sender.truth(); });
     ASSERT_EQ(heard.wholes.size(), 1u);
     EXPECT_FALSE(heard.wholes[0].heard.cut.counter_clockwise);
@@ -277,7 +277,7 @@ TEST(Bay, ASlippedSensorIsNamed) {
     plan.swings = 4;
     plan.practice_share = 0.0;
     plan.slips_at = 3;
-    const Heard500 heard = hear(plan, [](Bay&, const simulate::BaySender&) {});
+    const HeardAll heard = hear(plan, [](Bay&, const simulate::BaySender&) {});
     ASSERT_EQ(heard.swings.size(), 4u);
     for (std::size_t i = 0; i < 4; ++i) {
         const auto& findings = heard.swings[i].findings;
@@ -294,10 +294,10 @@ TEST(Bay, SlowHeldSwingsWithoutABallCountInADrill) {
     plan.swings = 3;
     plan.slow = true; // with waggles, walking, looks to the target and placing of balls between
     // Full swings alone: nothing of it is one.
-    const Heard500 full = hear(plan, [](Bay&, const simulate::BaySender&) {});
+    const HeardAll full = hear(plan, [](Bay&, const simulate::BaySender&) {});
     EXPECT_TRUE(full.swings.empty());
     std::vector<simulate::BayTruth> truth;
-    const Heard500 drill = hear(plan, [&](Bay& bay, const simulate::BaySender& sender) {
+    const HeardAll drill = hear(plan, [&](Bay& bay, const simulate::BaySender& sender) {
         bay.set_drill(true);
         bay.set_handed(Handedness::Right);
         truth = sender.truth();
@@ -418,6 +418,17 @@ TEST(Bay, MountingSaysWhatIsMissing) {
                                                  {0.0, 5.0}, {5.0, 6.0}, {6.0, 10.0});
     ASSERT_FALSE(both.ok());
     EXPECT_EQ(both.findings[0].code, "no-lean");
+}
+
+TEST(Bay, AShotToldTwiceIsOneShot) {
+    simulate::BayPlan plan;
+    plan.swings = 2; // its monitor tells every shot three times
+    plan.practice_share = 0.0;
+    plan.between = false;
+    const HeardAll heard = hear(plan, [](Bay&, const simulate::BaySender&) {});
+    ASSERT_EQ(heard.shots.size(), 2u);
+    EXPECT_EQ(heard.shots[0].number, 1);
+    EXPECT_EQ(heard.shots[1].number, 2);
 }
 
 TEST(Bay, NumbersFromTheNetworkDoNotFillMemory) {

@@ -6,6 +6,8 @@
 
 #include <QStringList>
 
+#include <filesystem>
+
 namespace kite::app {
 
 namespace {
@@ -176,24 +178,32 @@ void BayEar::stop_recording() {
     ask([](live::Hearing& hearing) { hearing.record_to(nullptr); });
 }
 
-std::vector<Finding> BayEar::replay(const QString& path) {
+void BayEar::replay(const QString& path) {
     stop();
-    const auto bytes = formats::read_bytes(path.toStdString());
-    if (!bytes.ok())
-        return bytes.findings;
-    const auto kept = std::make_shared<const std::string>(bytes.value);
-    const auto file = live::open_raw(*kept);
-    if (!file.ok())
-        return file.findings;
     // What the recording says of devices and clocks is of its own time.
     hearing_ = std::make_unique<live::Hearing>();
     connect_bay();
     apply(*hearing_, settings_);
-    const auto rest = std::make_shared<std::string_view>(file.value.records);
-    run([this, kept, rest] {
+    struct Recording {
+        std::string bytes;
+        std::string_view rest;
+        bool opened = false;
+    };
+    const auto recording = std::make_shared<Recording>();
+    run([this, recording, path = std::filesystem::path(path.toStdString())] {
+        if (!recording->opened) {
+            auto bytes = formats::read_bytes(path);
+            recording->bytes = std::move(bytes.value);
+            const auto file = live::open_raw(recording->bytes);
+            recording->opened = true;
+            recording->rest = file.value.records;
+            const auto& findings = bytes.ok() ? file.findings : bytes.findings;
+            if (has_errors(findings))
+                emit refused(QString::fromStdString(text_of(findings.front())));
+        }
         constexpr int kAtOnce = 2000;
         for (int i = 0; i < kAtOnce; ++i) {
-            const auto record = live::next_record(*rest);
+            const auto record = live::next_record(recording->rest);
             if (!record) {
                 stop_ = true;
                 break;
@@ -202,7 +212,6 @@ std::vector<Finding> BayEar::replay(const QString& path) {
         }
         return true;
     });
-    return {};
 }
 
 void BayEar::look_at_mounting() {

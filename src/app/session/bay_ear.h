@@ -77,8 +77,8 @@ public:
     /// Writes all that arrives to a new file; findings: why not.
     std::vector<Finding> record_to(const QString& path);
     void stop_recording();
-    /// Hears a recording instead, at once. Comes back when it is heard.
-    std::vector<Finding> replay(const QString& path);
+    /// Hears a recording instead, as fast as it goes; `refused` where it cannot be read.
+    void replay(const QString& path);
 
 signals:
     void state_changed(const kite::app::BayState& state);
@@ -89,6 +89,7 @@ signals:
     void shot(int number, const kite::LaunchNumbers& numbers);
     void cue(kite::live::Cue cue);
     void nothing_to_keep();
+    void refused(const QString& why);
 
 private:
     using Wish = std::function<void(live::Hearing&)>;

@@ -98,10 +98,12 @@ void Bay::take(const Message& message, double arrival_s) {
     now_s_ = std::max(now_s_, arrival_s);
     Device& from = device(message.device);
     const auto t_s = from.take(message, arrival_s);
-    if (const auto* shot = std::get_if<Shot>(&message.body))
-        take_shot(message, *shot);
-    else if (const auto* imu = std::get_if<Imu>(&message.body); imu != nullptr && t_s)
+    if (const auto* shot = std::get_if<Shot>(&message.body)) {
+        if (from.is_new_shot(shot->number))
+            take_shot(*shot);
+    } else if (const auto* imu = std::get_if<Imu>(&message.body); imu != nullptr && t_s) {
         watch(from, *imu, *t_s);
+    }
     look();
 }
 
@@ -281,11 +283,7 @@ void Bay::give_whole(bool at_once) {
         on_whole(std::move(whole));
 }
 
-void Bay::take_shot(const Message& message, const Shot& shot) {
-    const auto last = last_shot_.find(message.device);
-    if (last != last_shot_.end() && last->second == shot.number)
-        return; // the same once more
-    last_shot_[message.device] = shot.number;
+void Bay::take_shot(const Shot& shot) {
     const auto fits = [&](const Past& past, double latest_s) {
         return !past.has_launch && now_s_ - past.reference_s < latest_s &&
                now_s_ > past.reference_s;

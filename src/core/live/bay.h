@@ -91,7 +91,7 @@ private:
 
     Device& device(const std::string& name);
     void watch(const Device& device, const Imu& imu, double t_s);
-    void take_shot(const Message& message, const Shot& shot);
+    void take_shot(const Shot& shot);
     bool all_heard(double until_s) const;
     void judge(bool at_once);
     void look(); ///< at what has come
@@ -118,7 +118,6 @@ private:
     std::optional<BaySwing> unfinished_; ///< given already, without its finish
     int count_ = 0;
     std::deque<Past> past_;
-    std::map<std::string, std::int32_t> last_shot_; ///< by launch monitor
 };
 
 } // namespace kite::live

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <utility>
 
 namespace kite::live {
 
@@ -144,6 +145,10 @@ DeviceClock::Line Device::line_from(double t_s) const {
 double Device::number_rate_hz() const {
     constexpr double kUsual_hz = 500.0;
     return about_.rate_hz > 0.0 ? about_.rate_hz : kUsual_hz;
+}
+
+bool Device::is_new_shot(std::int32_t number) {
+    return std::exchange(last_shot_, number) != number;
 }
 
 double Device::newest_s() const {

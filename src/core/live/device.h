@@ -51,6 +51,9 @@ public:
     const DeviceClock& clock() const { return has_tags_ ? tags_ : numbers_; }
     bool has_tags() const { return has_tags_; }
 
+    /// False: the same shot told once more.
+    bool is_new_shot(std::int32_t number);
+
     const std::string& name() const { return name_; }
     std::optional<Role> role() const { return role_; }
     double heard_at_s() const { return heard_at_s_; }
@@ -79,6 +82,7 @@ private:
     SampleRing ring_;
     SampleRing orientations_;
     double heard_at_s_ = 0.0;
+    std::optional<std::int32_t> last_shot_;
 };
 
 } // namespace kite::live

@@ -54,6 +54,9 @@ BayRoom::BayRoom(Shell& shell, std::shared_ptr<Desk> desk)
         shell_.show_message(tr("There is nothing to keep"),
                             tr("In the last half minute nothing moved that is not kept already."));
     });
+    connect(&ear_, &BayEar::refused, this, [this](const QString& why) {
+        shell_.show_message(tr("The recording cannot be played"), why);
+    });
     connect(&desk_->record(), &RecordKeeper::kept, this,
             [this](int list_id, const QString& swing, bool is_new) {
                 if (is_new)
@@ -157,7 +160,7 @@ void BayRoom::replay_session() {
                                                       QString(), tr("Recording (*.kitebay)"));
     if (file.isEmpty())
         return;
-    say(ear_.replay(file), tr("The recording cannot be played"));
+    ear_.replay(file);
     show_state();
 }
 
