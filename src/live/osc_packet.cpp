@@ -1,10 +1,9 @@
 #include "live/osc_packet.h"
 
-#include <lo/lo.h>
-
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <lo/lo.h>
 #include <memory>
 
 namespace kite::live {
@@ -151,10 +150,10 @@ struct Said {
     const char* types;
     Body (*body)(const Arguments& arguments);
 };
-constexpr std::array kSaid{Said{"about", "ssff", body_of_about}, Said{"imu", "iffffff", body_of_imu},
-                           Said{"quaternion", "iffff", body_of_orientation},
-                           Said{"plate", "iff", body_of_feet},
-                           Said{"launch", "ifffff", body_of_shot}};
+constexpr std::array kSaid{
+    Said{"about", "ssff", body_of_about}, Said{"imu", "iffffff", body_of_imu},
+    Said{"quaternion", "iffff", body_of_orientation}, Said{"plate", "iff", body_of_feet},
+    Said{"launch", "ifffff", body_of_shot}};
 
 class Decoder {
 public:
@@ -281,8 +280,8 @@ struct Writing {
     const char* operator()(const Shot& shot) const {
         const LaunchNumbers& of = shot.numbers;
         lo_message_add_int32(message, shot.number);
-        floats({of.club_speed_m_s, of.ball_speed_m_s, of.start_direction_deg, of.curve_m,
-                of.carry_m});
+        floats(
+            {of.club_speed_m_s, of.ball_speed_m_s, of.start_direction_deg, of.curve_m, of.carry_m});
         return "launch";
     }
     void floats(std::initializer_list<double> values) const {
@@ -302,8 +301,7 @@ std::string encode(const std::vector<Message>& messages) {
     if (!messages.empty() && messages.front().device_s) {
         const double from_1900_s = *messages.front().device_s + kUnixEpoch_s;
         tag.sec = static_cast<std::uint32_t>(std::floor(from_1900_s));
-        tag.frac =
-            static_cast<std::uint32_t>((from_1900_s - std::floor(from_1900_s)) * kFractions);
+        tag.frac = static_cast<std::uint32_t>((from_1900_s - std::floor(from_1900_s)) * kFractions);
     }
     lo_bundle bundle = lo_bundle_new(tag);
     for (const Message& message : messages) {

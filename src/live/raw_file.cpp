@@ -46,9 +46,9 @@ Outcome<std::unique_ptr<RawWriter>> RawWriter::create(const std::filesystem::pat
     if (file == nullptr) {
         const int why = errno;
         out.add({Severity::Error, "cannot-write",
-                 why == EEXIST ? "There is a file of this name already."
-                               : "The file cannot be made: " + std::string(std::strerror(why)) +
-                                     ".",
+                 why == EEXIST
+                     ? "There is a file of this name already."
+                     : "The file cannot be made: " + std::string(std::strerror(why)) + ".",
                  path.string(), "Give another name, or another folder."});
         return out;
     }

@@ -272,6 +272,38 @@ TEST(Bay, MakesTheBestOfTheSensorsThereAre) {
     }
 }
 
+TEST(Bay, ARestlessAddressIsReadAndSaid) {
+    // Waggling until the takeaway: a sensor shaken by 30° a second, as the table of the simulator's
+    // own truth has the peaks.
+    simulate::BayPlan plan;
+    plan.swings = 1;
+    plan.practice_share = 0.0;
+    plan.between = false;
+    simulate::BaySender sender(plan);
+    Bay bay;
+    std::optional<BaySwing> found;
+    bay.on_swing = [&](BaySwing swing) { found = std::move(swing); };
+    while (auto sent = sender.next()) {
+        if (auto* imu = std::get_if<Imu>(&sent->message.body))
+            imu->gyro_deg_s.y() += 30.0 * std::sin(2.0 * kPi * 3.0 * sent->at_s);
+        bay.take(sent->message, kStart_s + sent->at_s);
+    }
+    ASSERT_TRUE(found);
+    const Outcome<Take> take = take_of(found->heard);
+    ASSERT_TRUE(take.ok());
+    EXPECT_TRUE(std::any_of(take.findings.begin(), take.findings.end(), [](const Finding& finding) {
+        return finding.code == "restless-address";
+    }));
+    const Outcome<Analysis> analysis = analyse(take.value, {});
+    ASSERT_TRUE(analysis.ok());
+    for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
+        const auto& part = analysis.value.sequence.parts[index_of(segment)];
+        ASSERT_TRUE(part);
+        EXPECT_NEAR(first_frame_s(found->heard) - kStart_s + part->peak_t_s,
+                    sender.truth()[0].peaks_s[index_of(segment)], 0.015);
+    }
+}
+
 TEST(Bay, ASlippedSensorIsNamed) {
     simulate::BayPlan plan;
     plan.swings = 4;

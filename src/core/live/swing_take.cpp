@@ -22,6 +22,8 @@ constexpr double kMostRate_hz = 1500.0;
 constexpr double kLongestIntegrated_s = 0.15;
 /// A cut begins at most half a second before a rest of a quarter of a second.
 constexpr double kRestWithin_s = 0.9;
+/// Nobody can be asked to stand still once more: a restless address is better than no reading.
+constexpr double kRestless_deg_s = 45.0;
 /// Ways in which the clocks may also have stood.
 constexpr int kDraws = 6;
 constexpr std::uint32_t kSeed = 9130;
@@ -121,6 +123,7 @@ Outcome<Take> build(const Heard& heard, const Grid& grid, const std::map<Segment
     sensors.frames = grid.frames;
     sensors.longest_integrated_s = kLongestIntegrated_s;
     sensors.still_within_s = kRestWithin_s;
+    sensors.largest_still_deg_s = kRestless_deg_s;
     for (const auto& [segment, sensor] : heard.sensors) {
         if (sensor.samples.times_s.empty())
             continue;

@@ -19,7 +19,6 @@ using Severity = Finding::Severity;
 namespace {
 
 constexpr double kStill_s = 0.25;
-constexpr double kLargestStill_deg_s = 15.0; ///< a golfer at address, bias included
 
 /// Mean squared turning speed of all sensors, frame by frame; NaN where one is missing.
 std::vector<double> turning(const SensorTake& take) {
@@ -286,12 +285,18 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
             sum += speed[i];
         rms_deg_s = deg_from_rad(std::sqrt(sum / static_cast<double>(still.size())));
     }
-    if (!(rms_deg_s < kLargestStill_deg_s)) {
+    if (!(rms_deg_s < take.largest_still_deg_s)) {
         out.add({Severity::Error, "no-stillness",
                  "The sensors are never still before the swing, so tilt and bias cannot be found.",
                  "", "Stand still at address for half a second."});
         return out;
     }
+    if (rms_deg_s > kUsualStill_deg_s)
+        out.add({Severity::Warning, "restless-address",
+                 "The sensors are hardly still before the swing (" +
+                     std::to_string(std::lround(rms_deg_s)) +
+                     " degrees a second): tilt, and what hangs on it, is less sure.",
+                 "", "Stand still at address for half a second."});
     const auto lost_s = [&](const PoseSeries& series) {
         // From the first frame on that is missing to the end.
         std::size_t end = series.q_lab_segment.size();

@@ -23,6 +23,8 @@ struct SensorSeries {
     bool clipped = false; ///< the gyro stood at the end of its range
 };
 
+inline constexpr double kUsualStill_deg_s = 15.0; ///< a golfer at address, bias included
+
 struct SensorTake {
     double rate_hz = 0.0;
     std::size_t frames = 0;
@@ -32,6 +34,9 @@ struct SensorTake {
     /// The stillness lies within the first so many seconds, where that is known: a hold at the top
     /// is calm too.
     std::optional<double> still_within_s;
+    /// More restless than this at address, bias included, and there is no stillness. Above
+    /// kUsualStill_deg_s a warning says that tilt and bias are less sure.
+    double largest_still_deg_s = kUsualStill_deg_s;
 };
 
 /// Orientations from sensors. The stillness before the swing (the calmest 0.25 s before the fastest

@@ -1,9 +1,9 @@
 #include "formats/json/analysis_json.h"
 
-#include "formats/json/analysis_object.h"
 #include "core/base/units.h"
 #include "core/catalogue/measure.h"
 #include "core/reading/words.h"
+#include "formats/json/analysis_object.h"
 
 #include <nlohmann/json.hpp>
 
