@@ -70,15 +70,24 @@ public:
         return true;
     }
     double real(std::size_t i) const {
-        return types_[i] == 'd' ? values_[i]->d : static_cast<double>(values_[i]->f);
+        return types_[i] == 'd' ? value<double>(i) : static_cast<double>(value<float>(i));
     }
     std::int32_t whole(std::size_t i) const {
-        return types_[i] == 'h' ? static_cast<std::int32_t>(values_[i]->h & 0x7fffffff)
-                                : values_[i]->i;
+        return types_[i] == 'h' ? static_cast<std::int32_t>(value<std::int64_t>(i) & 0x7fffffff)
+                                : value<std::int32_t>(i);
     }
-    std::string text(std::size_t i) const { return &values_[i]->s; }
+    std::string text(std::size_t i) const { return static_cast<const char*>(at(i)); }
 
 private:
+    const void* at(std::size_t i) const { return values_[i]; }
+    /// The library's values lie four bytes apart, whatever their type wants.
+    template <class Number>
+    Number value(std::size_t i) const {
+        Number out{};
+        std::memcpy(&out, at(i), sizeof out);
+        return out;
+    }
+
     const char* types_;
     lo_arg** values_;
 };
