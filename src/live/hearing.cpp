@@ -32,7 +32,6 @@ void Hearing::take(const RawRecord& record) {
     }
     ++counts_.packets;
     Packet packet = decode(record.bytes);
-    counts_.messages += packet.messages.size();
     counts_.not_understood += packet.problems.size();
     if (!packet.problems.empty())
         counts_.last_problem = packet.problems.back();
@@ -63,13 +62,6 @@ void Hearing::finish() {
     bay_.finish();
     if (writer_ && !writer_->flush())
         counts_.recording_failed = true;
-}
-
-std::string Hearing::last_packets() const {
-    std::string out = raw_head("{}");
-    for (const Kept& kept : kept_)
-        append(out, {RawRecord::Kind::Packet, kept.time_ns, kept.bytes});
-    return out;
 }
 
 std::string Hearing::capture(const BaySwing& swing) const {

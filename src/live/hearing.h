@@ -14,7 +14,6 @@ namespace kite::live {
 /// What was heard beside what could be used.
 struct HeardCounts {
     std::uint64_t packets = 0;
-    std::uint64_t messages = 0;
     std::uint64_t not_understood = 0;
     std::string last_problem; ///< of those; empty: none
     bool recording_failed = false;
@@ -39,8 +38,6 @@ public:
     const HeardCounts& counts() const { return counts_; }
     /// What was heard of a swing, as a file that the readers of swings know.
     std::string capture(const BaySwing& swing) const;
-    /// The last half minute, whatever it is, as a recording.
-    std::string last_packets() const;
     std::size_t memory_bytes() const;
 
 private:

@@ -20,6 +20,7 @@
 #include <QSignalSpy>
 #include <QSpinBox>
 
+#include <filesystem>
 #include <fstream>
 
 using namespace kite;
@@ -226,6 +227,22 @@ TEST_F(BayTasks, ADrillCountsSlowSwingsOnItsRung) {
         EXPECT_GE(counts[0].swings, 1);
         EXPECT_EQ(counts[0].rung, 1);
     }
+    // A count that somebody made meanwhile is no part of it and stays.
+    PlanKeeper& keeper = window->room<PracticeRoom>()->keeper();
+    PlanCount by_hand;
+    by_hand.date = Date(2026, 1, 5);
+    by_hand.drill = keeper.plan()->main_drill;
+    by_hand.swings = 3;
+    const std::size_t before = counts.size();
+    keeper.change(QStringLiteral("count"),
+                  [&](Plan& changed) { changed.counts.push_back(by_hand); });
+    plan.swings = 1;
+    std::filesystem::remove(folder.path("session.kitebay"));
+    replay(plan);
+    ASSERT_TRUE(reads(1));
+    ASSERT_GE(counts.size(), before + 1);
+    EXPECT_EQ(keeper.plan()->counts[before].date, by_hand.date);
+    EXPECT_EQ(keeper.plan()->counts[before].swings, 3);
 }
 
 TEST_F(BayTasks, WithoutADrillSlowMovementsAreKeptByHand) {

@@ -39,7 +39,6 @@ void BayEar::connect_bay() {
         BayCatch out;
         out.number = swing.number;
         out.practice = swing.practice;
-        out.by_hand = swing.by_hand;
         out.reference_s = swing.heard.cut.reference_s();
         out.findings = std::move(swing.findings);
         out.heard = std::make_shared<const live::Heard>(std::move(swing.heard));
@@ -234,7 +233,6 @@ void BayEar::report(bool listening) {
     state.swinging = bay.is_swinging();
     state.waits_for_launch = bay.has_launch();
     const live::HeardCounts& counts = hearing_->counts();
-    state.packets = counts.packets;
     state.not_understood = counts.not_understood;
     state.last_problem = QString::fromStdString(counts.last_problem);
     state.recording_failed = counts.recording_failed;

@@ -29,7 +29,6 @@ struct BayPlace {
 struct BayCatch {
     int number = 0;
     bool practice = false;
-    bool by_hand = false;
     double reference_s = 0.0;      ///< impact, or what stands for it, on the computer's clock
     std::vector<Finding> findings; ///< of how the sensors sit
     std::shared_ptr<const live::Heard> heard;
@@ -43,7 +42,6 @@ struct BayState {
     bool loopback = true;
     bool swinging = false;
     bool waits_for_launch = false; ///< a launch monitor is heard
-    std::uint64_t packets = 0;
     std::uint64_t not_understood = 0;
     QString last_problem;
     bool recording_failed = false;

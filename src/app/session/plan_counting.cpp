@@ -46,13 +46,23 @@ CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analys
 }
 
 bool count_running(PlanKeeper& keeper, const Drill& drill, const std::vector<PlanCheck>& checks,
-                   bool goes_on, const QString& what) {
+                   const QString& what) {
     if (!keeper.plan())
         return true;
-    // On the rung that held before these swings.
+    // On the rung that held before these swings. A count made meanwhile, or one that was taken
+    // back, is none of ours.
     Plan before = *keeper.plan();
-    if (goes_on && !before.counts.empty())
+    if (checks.size() > 1 && !before.counts.empty()) {
+        const PlanCount last = before.counts.back();
         before.counts.pop_back();
+        const PlanCount ours =
+            count_swings(before, drill, {checks.begin(), checks.end() - 1}, today());
+        const bool same = last.drill == ours.drill && last.date == ours.date &&
+                          last.rung == ours.rung && last.swings == ours.swings &&
+                          last.passed == ours.passed && last.mean == ours.mean;
+        if (!same)
+            before.counts.push_back(last);
+    }
     const PlanCount count = count_swings(before, drill, checks, today());
     keeper.change(what, [&](Plan& changed) {
         changed.counts = before.counts;

@@ -19,11 +19,11 @@ struct CountWords {
 /// plan, or where none of them gives the measure, nothing is counted and the words say so.
 CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analysis*>& swings);
 
-/// Counts the swings of a drill that is under way, one more each time: the plan's last count is
-/// theirs (`goes_on`) and is written again, else there is a new one. True: the rung is passed, and
-/// the next swings are counted anew.
+/// Counts the swings of a drill that is under way, one more each time: where the plan's last count
+/// is that of the swings before, it is written again, else there is a new one. True: the rung is
+/// passed, and the next swings are counted anew.
 bool count_running(PlanKeeper& keeper, const Drill& drill, const std::vector<PlanCheck>& checks,
-                   bool goes_on, const QString& what);
+                   const QString& what);
 
 /// "Chair behind the hips, rung 2": how a swing of the plan's drill is marked.
 QString drill_tag(const Plan& plan, const Drill& drill);

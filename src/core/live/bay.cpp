@@ -332,7 +332,7 @@ bool Bay::keep_by_hand() {
     if (const auto judged = find_swing(all, *fastest_s, *fastest_s - kLookBack_s))
         cut = *judged;
     else {
-        cut.impact_s = find_blow_s(samples, {*fastest_s - 0.12, *fastest_s + 0.12});
+        cut.impact_s = find_struck_s(samples, {*fastest_s - 0.12, *fastest_s + 0.12});
         const TimeRange rest = find_rest(all, {*fastest_s - 4.0, *fastest_s - 0.6});
         cut.range = {rest.begin_s - kReach_s, *fastest_s + kReach_s};
         cut.counter_clockwise = handed_.value_or(Handedness::Right) == Handedness::Right;

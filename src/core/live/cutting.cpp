@@ -217,7 +217,7 @@ double median_jump(const std::vector<Jump>& jumps, double Jump::*member) {
 
 } // namespace
 
-std::optional<double> find_blow_s(const Samples& samples, TimeRange range) {
+std::optional<double> find_struck_s(const Samples& samples, TimeRange range) {
     constexpr double kLeast_g = 2.0;
     constexpr double kAbove = 10.0;
     constexpr double kRough_g = 1.0;
@@ -270,7 +270,7 @@ std::optional<Cut> find_swing(const Parts& parts, double fastest_s, double not_b
     out.can_feel = parts.count(Segment::Club) + parts.count(Segment::LeadArm) > 0;
     for (Segment segment : {Segment::Club, Segment::LeadArm})
         if (const auto part = parts.find(segment); part != parts.end() && !out.impact_s)
-            out.impact_s = find_blow_s(part->second, near);
+            out.impact_s = find_struck_s(part->second, near);
 
     const TimeRange rest = find_rest({{Segment::Torso, *body}},
                                      {std::max(not_before_s, fastest_s - 6.0), fastest_s - 0.4});
@@ -412,7 +412,7 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
         for (Segment segment : {Segment::Club, Segment::LeadArm})
             if (const auto part = parts.find(segment); part != parts.end() && !cut.impact_s)
                 cut.impact_s =
-                    find_blow_s(part->second, {cut.fastest_s - 0.12, cut.fastest_s + 0.12});
+                    find_struck_s(part->second, {cut.fastest_s - 0.12, cut.fastest_s + 0.12});
         cut.counter_clockwise = sign > 0.0;
         // From this rest on: what came before it is no part of the movement.
         cut.range = {std::max(not_before_s, rest.begin_s - kAhead_s), newest_s};

@@ -43,6 +43,6 @@ std::optional<Cut> find_movement(const Parts& parts, double not_before_s,
 
 /// The first sign of a blow in the accelerometers of club or arm near a time: the force leaves the
 /// smooth course that it kept.
-std::optional<double> find_blow_s(const Samples& samples, TimeRange range);
+std::optional<double> find_struck_s(const Samples& samples, TimeRange range);
 
 } // namespace kite::live

@@ -173,7 +173,6 @@ DeviceFacts Device::facts() const {
         out.clock_u_ms = 1000.0 * clock().u_s();
         out.drift_ppm = kPerMillion * clock().drift();
     }
-    out.clock_restarts = tags_.restarts() + numbers_.restarts();
     out.battery = about_.battery;
     out.heard_at_s = heard_at_s_;
     return out;

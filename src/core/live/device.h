@@ -22,7 +22,6 @@ struct DeviceFacts {
     double clock_offset_ms = 0.0; ///< the device's time less the computer's
     double clock_u_ms = 0.0;      ///< standard uncertainty of where its samples lie in time
     double drift_ppm = 0.0;
-    std::size_t clock_restarts = 0;
     double battery = 0.0;    ///< 0 to 1
     double heard_at_s = 0.0; ///< when last, on the computer's clock
 };

@@ -2,7 +2,6 @@
 
 #include "app/session/swing_loader.h"
 #include "core/live/mounting.h"
-#include "core/practice/drill.h"
 
 #include <QWidget>
 
@@ -29,13 +28,11 @@ struct AcrossPicture {
     QString advice;             ///< instead of a swing: what to check, what to do
     double advice_share = -1.0; ///< of what is being done; below 0: no bar
     std::shared_ptr<const LoadedSwing> swing;
-    bool practice = false;
     QString launch; ///< "41.2 m/s, 148 m"
     // The drill that is being done.
     QString drill;
     Measured value;
     QString unit;
-    DrillBand band;
     QString band_words;
     std::optional<bool> passed;
     std::deque<BayGlyph> last; ///< oldest first

@@ -13,7 +13,6 @@
 #include <map>
 #include <memory>
 
-class QAction;
 class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
@@ -116,7 +115,6 @@ private:
     Measured drill_value_;
     std::optional<bool> drill_passed_;
     std::vector<PlanCheck> checks_;   ///< of the rung that is being done
-    bool counting_ = false;           ///< the plan's last count is of them
     std::map<QString, QString> tags_; ///< of swings on their way into the record, by file
     int swings_ = 0;
     int practices_ = 0;
@@ -142,7 +140,6 @@ private:
     QDoubleSpinBox* to_ = nullptr;
     QComboBox* hand_ = nullptr;
     QComboBox* club_ = nullptr;
-    QAction* recording_ = nullptr;
     QTimer idle_; ///< nothing was heard for a while
 };
 
