@@ -112,8 +112,12 @@ SpeedProfile::SpeedProfile(const TurnPlan& plan) : impact_t_s_(plan.impact_t_s) 
 
     // Backswing: one lobe whose depth gives the angle at the top.
     const double back_s = plan.reversal_t_s - plan.takeaway_t_s;
-    const double fastest_t = plan.takeaway_t_s + 0.5 * back_s;
-    const double slow_s = plan.reversal_t_s - fastest_t;
+    // A part that turns round sharply is fastest late: else the turning round alone would take most
+    // of the way, and the part would hang back until then.
+    constexpr double kMostAtTheEnd = 0.6;
+    const double slow_s = std::min(
+        0.5 * back_s, std::sqrt(10.0 * kMostAtTheEnd * std::abs(plan.top_deg) / reversal.slope));
+    const double fastest_t = plan.reversal_t_s - slow_s;
     const double lobe_deg = plan.top_deg + slow_s * slow_s * reversal.slope / 10.0;
     const Knot backswing{fastest_t, 2.0 * lobe_deg / back_s, 0.0, 0.0};
 

@@ -96,6 +96,28 @@ std::optional<Row> find_same(Record::Work& work, const NewSwing& swing,
     return open;
 }
 
+/// What of a swing comes with its capture.
+Row columns_of(const NewSwing& swing) {
+    return {{"sha256", swing.sha256},
+            {"file", swing.file},
+            {"origin", text_or_nothing(swing.origin)},
+            {"file_time", text_or_nothing(swing.file_time)},
+            {"told", text_or_nothing(swing.told)},
+            {"handed", text_or_nothing(swing.handed)},
+            {"club", text_or_nothing(swing.club)},
+            {"first_fix", text_or_nothing(swing.first_fix)},
+            {"first_fix_words", text_or_nothing(swing.first_fix_words)}};
+}
+
+void write_result(Record::Work& work, const std::string& swing_id, int version,
+                  const std::string& packed) {
+    work.connection->run(
+        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?) ON "
+        "CONFLICT (swing_id) DO UPDATE SET version = excluded.version, packing = "
+        "excluded.packing, data = excluded.data",
+        {text(swing_id), version, QString::fromLatin1(kPacking), bytes(packed)});
+}
+
 KeptSwing keep(Record::Work& work, const NewSwing& swing, const std::string& golfer_id,
                const std::string& lesson_id, const std::string& step) {
     keep_capture(work, swing);
@@ -111,23 +133,13 @@ KeptSwing keep(Record::Work& work, const NewSwing& swing, const std::string& gol
             work.change(table, now, step);
         return {now.at("id").get<std::string>(), false};
     }
-    const Row row{{"id", new_id()},
-                  {"golfer_id", text_or_nothing(golfer_id)},
-                  {"lesson_id", text_or_nothing(lesson_id)},
-                  {"sha256", swing.sha256},
-                  {"file", swing.file},
-                  {"origin", text_or_nothing(swing.origin)},
-                  {"file_time", text_or_nothing(swing.file_time)},
-                  {"told", text_or_nothing(swing.told)},
-                  {"handed", text_or_nothing(swing.handed)},
-                  {"club", text_or_nothing(swing.club)},
-                  {"first_fix", text_or_nothing(swing.first_fix)},
-                  {"first_fix_words", text_or_nothing(swing.first_fix_words)}};
+    Row row = columns_of(swing);
+    row["id"] = new_id();
+    row["golfer_id"] = text_or_nothing(golfer_id);
+    row["lesson_id"] = text_or_nothing(lesson_id);
     work.change(table, row, step);
     const std::string id = row.at("id").get<std::string>();
-    work.connection->run(
-        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?)",
-        {text(id), kResultsVersion, QString::fromLatin1(kPacking), bytes(swing.result)});
+    write_result(work, id, kResultsVersion, swing.result);
     return {id, true};
 }
 
@@ -171,6 +183,21 @@ Outcome<KeptSwing> Record::add_to_lesson(const NewSwing& swing, const std::strin
     });
 }
 
+std::vector<Finding> Record::keep_anew(const std::string& swing_id, const NewSwing& swing) {
+    return guarded([&] {
+        work_->need_writing();
+        work_->connection->as_one([&] {
+            keep_capture(*work_, swing);
+            Row row = work_->need(table_of("swing"), swing_id);
+            row.update(columns_of(swing));
+            // They were put into another reading.
+            row["moved"] = nullptr;
+            work_->change(table_of("swing"), row, new_id());
+            write_result(*work_, swing_id, kResultsVersion, swing.result);
+        });
+    });
+}
+
 Outcome<StoredResult> Record::result(const std::string& swing_id) {
     return guarded<StoredResult>([&] {
         QSqlQuery query = work_->connection->run(
@@ -198,12 +225,7 @@ std::vector<Finding> Record::put_result(const std::string& swing_id, const Store
     return guarded([&] {
         work_->need_writing();
         work_->connection->as_one([&] {
-            work_->connection->run(
-                "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?) ON "
-                "CONFLICT (swing_id) DO UPDATE SET version = excluded.version, packing = "
-                "excluded.packing, data = excluded.data",
-                {text(swing_id), result.version, QString::fromLatin1(kPacking),
-                 bytes(pack(result.json))});
+            write_result(*work_, swing_id, result.version, pack(result.json));
             Row swing = work_->need(table_of("swing"), swing_id);
             if (swing.at("first_fix") == text_or_nothing(first_fix))
                 return;

@@ -113,7 +113,19 @@ void purge_from(Connection& connection, const std::vector<Purge>& purges) {
                 connection.run("DELETE FROM change WHERE step IN (SELECT step FROM change WHERE "
                                "row_id = ?)",
                                {text(id)});
-        connection.run("DELETE FROM capture WHERE sha256 NOT IN (SELECT sha256 FROM swing)");
+        // With the captures that corrected marks have replaced go the steps that lead back to them.
+        QSqlQuery unused = connection.run(
+            "SELECT sha256 FROM capture WHERE sha256 NOT IN (SELECT sha256 FROM swing)");
+        std::vector<QString> gone;
+        while (unused.next())
+            gone.push_back(unused.value(0).toString());
+        connection.need_end_of(unused);
+        for (const QString& sha256 : gone) {
+            connection.run("DELETE FROM change WHERE step IN (SELECT step FROM change WHERE "
+                           "before LIKE ? OR after LIKE ?)",
+                           {'%' + sha256 + '%', '%' + sha256 + '%'});
+            connection.run("DELETE FROM capture WHERE sha256 = ?", {sha256});
+        }
         search.forget_removed();
     });
     connection.forget_deleted();

@@ -89,6 +89,10 @@ public:
     /// One swing into a lesson, by the lesson's id; empty: into none.
     Outcome<KeptSwing> add_to_lesson(const NewSwing& swing, const std::string& lesson_id);
 
+    /// The file of a kept swing was written again (marks of film were corrected): its capture and
+    /// result are these from here on. What was said of the swing stays; one step of undo.
+    std::vector<Finding> keep_anew(const std::string& swing_id, const NewSwing& swing);
+
     /// Rows of swings with "golfer" and "lesson" (names) and "results_version", in the order in
     /// which they came.
     Outcome<std::vector<Row>> swings(const Wanted& wanted);

@@ -52,7 +52,7 @@ void Record::Work::outdate(const Table& table, const Row& before, const Row& aft
     if (table.name != "swing")
         return;
     bool differs = false;
-    for (const char* column : {"moved", "launch"})
+    for (const char* column : {"sha256", "told", "moved", "launch"})
         differs = differs || before.at(column) != after.at(column);
     if (differs)
         connection->run("UPDATE result SET version = 0 WHERE swing_id = ?",

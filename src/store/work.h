@@ -29,8 +29,8 @@ public:
     Row need(const Table& table, const std::string& id);
     /// Writes a person's row with its time of change, and keeps the step for undo.
     void change(const Table& table, const Row& row, const std::string& step);
-    /// A swing whose moments or launch numbers were changed has a result of before: it is measured
-    /// again when it is asked for.
+    /// A swing whose capture, moments or launch numbers were changed has a result of before: it is
+    /// measured again when it is asked for.
     void outdate(const Table& table, const Row& before, const Row& after) const;
     /// Words by which a swing is found, made anew.
     void index(const Row& swing, bool known);

@@ -7,6 +7,7 @@
 #include "app/rooms/film/film_view.h"
 #include "app/rooms/film/frame_strip.h"
 #include "app/rooms/lesson/lesson_room.h"
+#include "app/rooms/practice/practice_room.h"
 #include "app/rooms/report/report_room.h"
 #include "app/window_test.h"
 #include "film/filmed_swing.h"
@@ -457,6 +458,28 @@ TEST_F(FilmTasks, FilmIsKeptWithTheRecordWhereThatIsWanted) {
             return false;
         },
         10000));
+    const auto& counts = window->room<PracticeRoom>()->keeper().plan()->counts;
+    ASSERT_EQ(counts.size(), 1U);
+
+    // Marks that are corrected later are the swing's from then on; it stays one swing.
+    window->enter(QStringLiteral("film"));
+    const std::string first = test::TemporaryFolder::read(folder / "kept.film.json");
+    kept.clear();
+    press(Qt::Key_Backspace); // a point of this picture goes
+    ASSERT_TRUE(quiet());
+    press(Qt::Key_Return, Qt::ControlModifier);
+    ASSERT_TRUE(settle());
+    ASSERT_TRUE(!kept.isEmpty() || kept.wait(20000));
+    EXPECT_EQ(kept.back().at(1).toString(), id);
+    ASSERT_EQ(record.view().swings.size(), 2U); // and that of the plan
+    const auto inside = store::Record::open(record.path().toStdString(), store::Opening::Read);
+    const auto row = inside.value->swing(id.toStdString());
+    const std::string marks =
+        test::TemporaryFolder::read(two_films().folder.path("kept.film.json"));
+    EXPECT_EQ(inside.value->capture(row.value.at("sha256")).value, marks);
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return test::TemporaryFolder::read(folder / "kept.film.json") != first; }, 10000));
+    EXPECT_EQ(counts.size(), 1U);
 }
 
 TEST_F(FilmTasks, AStillGoesIntoTheReport) {

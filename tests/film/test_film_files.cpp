@@ -298,6 +298,49 @@ TEST(FilmFiles, BrokenCopiesAreRefusedOrShownAsFarAsTheyGo) {
     EXPECT_GT(shown, 0U); // a few bytes do not cost the whole film
 }
 
+// One picture in the middle whose data begin with what no picture begins with: the frame marker of
+// VP9 is 2 (VP9 bitstream specification 6.2, uncompressed_header).
+TEST(FilmFiles, OneDamagedPictureCostsNothingElse) {
+    const FilmedSwing swing;
+    const auto whole = opened(swing.path);
+    const auto probe = [&](const char* entries) {
+        std::vector<std::string> out;
+        std::istringstream lines(output_of("ffprobe -v error -select_streams v -show_entries " +
+                                           std::string(entries) + " -of csv=p=0 " +
+                                           quoted(swing.path)));
+        for (std::string line; std::getline(lines, line);)
+            out.push_back(line);
+        return out;
+    };
+    const auto places = probe("packet=pos");
+    const auto flags = probe("packet=flags");
+    ASSERT_EQ(places.size(), whole->facts().stored_s.size());
+    ASSERT_EQ(flags.size(), places.size());
+    std::vector<std::size_t> alone;
+    for (std::size_t i = 0; i < flags.size(); ++i)
+        if (flags[i].front() == 'K')
+            alone.push_back(i);
+    ASSERT_GE(alone.size(), 4U);
+    const std::size_t hurt = alone[1] + 1;
+    std::string bytes = TemporaryFolder::read(swing.path);
+    bytes[std::stoul(places[hurt])] = 0;
+    const TemporaryFolder folder;
+    const auto film = opened(folder.write("hurt.mp4", bytes));
+    ASSERT_TRUE(film);
+    EXPECT_EQ(film->facts().stored_s.size(), places.size());
+    EXPECT_EQ(film->picture(hurt), nullptr);
+    EXPECT_NE(film->problem(), "");
+    // A later one is reached from the picture that stands alone before it, not from the start.
+    const std::size_t later = alone.back() + 2;
+    EXPECT_TRUE(film->prepare(later, 4));
+    for (const std::size_t number : {std::size_t{3}, hurt - 1, alone[2], later}) {
+        const auto shown = film->picture(number);
+        ASSERT_TRUE(shown) << number;
+        EXPECT_EQ(shown->bgra, whole->picture(number)->bgra) << number;
+    }
+    EXPECT_EQ(film->picture(hurt), nullptr);
+}
+
 TEST(FilmFiles, AHeaderThatLiesAboutItsSizeIsRefused) {
     const TemporaryFolder folder;
     std::string bytes = TemporaryFolder::read(other("movie-hello.avi"));

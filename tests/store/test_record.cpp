@@ -560,6 +560,40 @@ TEST_F(TheRecord, KnowsAResultOfBeforeItsMomentsWereMoved) {
     EXPECT_EQ(record->result(id).value.version, 0);
 }
 
+TEST_F(TheRecord, AFileWrittenAgainIsTheSameSwing) {
+    auto record = open();
+    const auto ids = fill(*record);
+    ASSERT_TRUE(
+        record->change("swing", ids[0], {{"note", "windy"}, {"moved", R"({"top":1.25})"}}).empty());
+    NewSwing corrected = swing_of(noise(9), "s0.csv");
+    corrected.first_fix = "flip";
+    ASSERT_TRUE(record->keep_anew(ids[0], corrected).empty());
+    Row row = record->swing(ids[0]).value;
+    EXPECT_EQ(record->capture(row.at("sha256")).value, noise(9));
+    EXPECT_EQ(row.at("first_fix"), "flip");
+    EXPECT_EQ(row.at("note"), "windy");
+    EXPECT_EQ(row.at("lesson"), "Spring");
+    EXPECT_EQ(row.at("moved"), nullptr);
+    EXPECT_EQ(record->result(ids[0]).value.version, kite::kResultsVersion);
+    EXPECT_EQ(record->swings({}).value.size(), 3U);
+    // Taken back: the first capture again, to be measured again.
+    ASSERT_TRUE(record->undo().value);
+    row = record->swing(ids[0]).value;
+    EXPECT_EQ(record->capture(row.at("sha256")).value, noise(0));
+    EXPECT_EQ(row.at("moved"), R"({"top":1.25})");
+    EXPECT_EQ(record->result(ids[0]).value.version, 0);
+    ASSERT_TRUE(record->redo().value);
+    EXPECT_TRUE(has_code(record->keep_anew("zzzz", corrected), "no-such-row"));
+    // What no swing holds any more goes with the bin, and no step leads to it.
+    ASSERT_TRUE(record->bin({ids[1]}).empty());
+    ASSERT_TRUE(record->empty_bin().ok());
+    EXPECT_FALSE(record->capture(sha256_of(noise(0))).ok());
+    while (record->undo().value) {
+    }
+    EXPECT_EQ(record->capture(record->swing(ids[0]).value.at("sha256")).value, noise(9));
+    EXPECT_TRUE(record->check().value.problems.empty());
+}
+
 TEST(MovedMoments, ComeBackAsTheyWereKept) {
     const std::map<kite::Moment, double> moved{{kite::Moment::Top, 1.25},
                                                {kite::Moment::Impact, 1.5}};

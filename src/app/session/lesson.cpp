@@ -19,7 +19,7 @@ int Lesson::take_rewritten(const QString& path) {
     const int row = swings_.row_of_file(path);
     if (row < 0)
         return open({path});
-    swings_.read_again(row, swings_.request(row).axes);
+    swings_.take_rewritten(row);
     return row;
 }
 

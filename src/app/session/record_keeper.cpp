@@ -377,7 +377,11 @@ void RecordKeeper::keep(const ToKeep& swing) {
                                                measured->analysis, measured->reading, *swing.rules,
                                                measured->findings);
             Findings findings;
-            if (lesson.empty() || !swing.day.isEmpty()) {
+            if (!swing.anew.isEmpty()) {
+                findings = record.keep_anew(utf8(swing.anew), made);
+                if (!has_errors(findings))
+                    *kept_as = {utf8(swing.anew), false};
+            } else if (lesson.empty() || !swing.day.isEmpty()) {
                 const auto kept = record.add({made}, utf8(swing.golfer),
                                              swing.day.isEmpty() ? collected : utf8(swing.day));
                 if (!kept.value.empty())

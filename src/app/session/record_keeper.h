@@ -58,6 +58,7 @@ struct ToKeep {
     RulesInUse rules;
     QString day;                 ///< its lesson was on; empty: of the lesson as it is
     Row columns = Row::object(); ///< that are known from the start
+    QString anew;                ///< the kept swing whose file was written again; empty: a new one
 };
 
 /// The record for the window: all of its work is done on a thread of its own, in the order in which

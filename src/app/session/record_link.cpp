@@ -29,10 +29,13 @@ RecordLink::RecordLink(SwingListModel* swings, RecordKeeper* keeper, QObject* pa
         if (keeper_->keeps_what_is_opened())
             keep_ready();
     });
+    connect(swings_, &SwingListModel::read_anew, this, &RecordLink::keep_anew);
     connect(swings_, &SwingListModel::marks_changed, this, &RecordLink::tell);
     connect(keeper_, &RecordKeeper::kept, this, [this](int id, const QString& swing) {
         asked_.erase(id);
         swings_->set_record_id(id, swing);
+        if (anew_.erase(id) > 0)
+            keep_anew(swings_->row_of(id));
         // What was said of it meanwhile.
         if (const int row = swings_->row_of(id); row >= 0)
             tell(row);
@@ -54,19 +57,37 @@ void RecordLink::keep(int row) {
     if (!swing || !swing->ok || !swings_->record_id_of(id).isEmpty() || asked_.count(id) > 0)
         return;
     asked_.insert(id);
+    keeper_->keep(to_keep(row));
+}
+
+void RecordLink::keep_anew(int row) {
+    const int id = swings_->id_of(row);
+    if (asked_.count(id) > 0) {
+        anew_.insert(id);
+        return;
+    }
+    const auto swing = swings_->swing(row);
+    const QString kept = swings_->record_id_of(id);
+    if (!swing || !swing->ok || kept.isEmpty())
+        return;
+    ToKeep what = to_keep(row);
+    what.anew = kept;
+    keeper_->keep(what);
+}
+
+ToKeep RecordLink::to_keep(int row) const {
     const SwingRequest& request = swings_->request(row);
-    AnalysisOptions options = swings_->options();
-    options.swing = request.said.number;
-    keeper_->keep({id,
-                   request.path,
-                   request.golfer,
-                   request.said,
-                   request.axes,
-                   swings_->read_options(),
-                   options,
-                   swing->rules,
-                   {},
-                   Row::object()});
+    ToKeep out;
+    out.list_id = swings_->id_of(row);
+    out.path = request.path;
+    out.golfer = request.golfer;
+    out.said = request.said;
+    out.axes = request.axes;
+    out.read_options = swings_->read_options();
+    out.options = swings_->options();
+    out.options.swing = request.said.number;
+    out.rules = swings_->swing(row)->rules;
+    return out;
 }
 
 void RecordLink::tell(int row) {

@@ -18,11 +18,14 @@ public:
 private:
     void keep_ready();
     void keep(int row);
+    void keep_anew(int row);
+    ToKeep to_keep(int row) const; ///< a swing that is measured
     void tell(int row);
 
     SwingListModel* swings_;
     RecordKeeper* keeper_;
     std::set<int> asked_;     ///< list ids that are on their way
+    std::set<int> anew_;      ///< of them those whose file was written again meanwhile
     std::map<int, Row> told_; ///< what the record was told last, by list id
 };
 

@@ -109,10 +109,13 @@ AnalysisOptions SwingListModel::options_of(const Entry& entry) const {
 
 void SwingListModel::start(Entry& entry) {
     entry.outdated = false;
-    if (entry.loaded)
+    if (entry.loaded) {
         reader_.measure(entry.id, entry.loaded, options_of(entry), rules_);
-    else
-        reader_.read(entry.id, entry.request, read_options_, options_of(entry), rules_);
+        return;
+    }
+    entry.anew = entry.anew || entry.rewritten;
+    entry.rewritten = false;
+    reader_.read(entry.id, entry.request, read_options_, options_of(entry), rules_);
 }
 
 void SwingListModel::measure_again(Entry& entry) {
@@ -128,11 +131,19 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
     if (entry == nullptr || !loaded)
         return; // removed meanwhile
     entry->loaded = std::move(loaded);
+    const int row = row_of(id);
+    if (entry->rewritten) {
+        read_again(row, entry->request.axes);
+        return;
+    }
     if (entry->outdated)
         measure_again(*entry);
-    const int row = row_of(id);
+    const bool anew = entry->anew && entry->loaded->ok;
+    entry->anew = entry->anew && !anew;
     emit dataChanged(index(row), index(row));
     emit swing_loaded(row);
+    if (anew)
+        emit read_anew(row_of(id));
 }
 
 void SwingListModel::set_options(const AnalysisOptions& options) {
@@ -217,6 +228,14 @@ void SwingListModel::read_again(int row, const AxisHints& axes) {
     entry.moved_s.clear(); // they were put into another reading
     start(entry);
     emit dataChanged(index(row), index(row));
+}
+
+void SwingListModel::take_rewritten(int row) {
+    if (row < 0 || row >= rowCount())
+        return;
+    Entry& entry = entries_[static_cast<std::size_t>(row)];
+    entry.rewritten = true;
+    read_again(row, entry.request.axes);
 }
 
 SwingSaid SwingListModel::said_of(int id) const {

@@ -49,6 +49,8 @@ public:
     }
     /// Reads the file once more, with other axes or after the tables have changed.
     void read_again(int row, const AxisHints& axes);
+    /// The file was written again: reads it once more, after the reading that is under way.
+    void take_rewritten(int row);
 
     /// What the user said of a swing; a change reads it again.
     SwingSaid said_of(int id) const;
@@ -89,6 +91,7 @@ public:
 
 signals:
     void swing_loaded(int row); ///< also after it was analysed again
+    void read_anew(int row);    ///< a file that was written again can be measured
     void options_changed();
     void rules_changed();
     void marks_changed(int row);
@@ -103,7 +106,9 @@ private:
         std::shared_ptr<const LoadedSwing> loaded;
         std::map<Moment, double> moved_s;
         SwingMarks marks;
-        bool outdated = false; ///< asked for in another way while it was being measured
+        bool outdated = false;  ///< asked for in another way while it was being measured
+        bool rewritten = false; ///< the file, since it was begun to be read
+        bool anew = false;      ///< what is read now is another file than before
     };
     Entry* find(int id);
     const Entry* find(int id) const;
