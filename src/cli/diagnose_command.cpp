@@ -91,6 +91,7 @@ int run_diagnose(const Arguments& arguments) {
     if (!words.ball.empty())
         std::cout << "  " << words.ball << "\n";
     std::cout << "\n";
+    print("At address", words.set_up);
     print("What is good", words.good);
     std::cout << "\n" << words.certainty << "\n" << words.given << "\n";
     if (arguments.why)

@@ -284,6 +284,10 @@ private:
             out.blocks.push_back({Items{words.because, false}});
         if (!words.leads_to.empty())
             add(out.blocks, fill(KITE_TR("It leads to: {1}."), {words.leads_to}));
+        if (!words.set_up.empty()) {
+            add(out.blocks, say(KITE_TR("At address:")));
+            out.blocks.push_back({Items{words.set_up, false}});
+        }
         add(out.blocks, words.certainty);
         add(out.blocks, words.given, Paragraph::Tone::Soft);
         add_faults(out.blocks);

@@ -10,8 +10,12 @@
 #include "app/theme/theme.h"
 #include "app/window_test.h"
 #include "core/reading/why.h"
+#include "formats/pose_csv/pose_csv.h"
 #include "formats/practice/plan_json.h"
 #include "formats/rules/rules_json.h"
+#include "simulate/planted_faults.h"
+#include "simulate/simulate.h"
+#include "support/temporary_folder.h"
 
 #include <QAbstractItemModelTester>
 #include <QCheckBox>
@@ -138,6 +142,35 @@ TEST_F(Why, EveryFaultIsReachedByClickAndByKeys) {
     }
     key(Qt::Key_Escape);
     EXPECT_EQ(room(), QStringLiteral("bench"));
+}
+
+// A swing whose ball lies ahead of the lead foot (the stance stands behind it) and whose hips slide.
+TEST_F(Why, ANoteOnTheSetUpLeadsToItsMomentAndStandsBeforeTheBackswing) {
+    const test::TemporaryFolder folder;
+    simulate::SwingParameters parameters;
+    simulate::plant(parameters, "slide", 1.0);
+    Take take = simulate::make_take(parameters);
+    for (const BodyPoint point : {BodyPoint::LeadAnkle, BodyPoint::TrailAnkle})
+        for (Eigen::Vector3d& place : take.points_lab_m.at(point))
+            place.x() -= 0.15;
+    window->open_paths({QString::fromStdString(
+        folder.write("ahead.csv", formats::write_pose_csv(take)).string())});
+    ASSERT_TRUE(settle());
+    ASSERT_EQ(reading().noted().size(), 1U);
+    EXPECT_EQ(reading().noted()[0]->id, "ball-forward");
+    window->state()->set_cursor_s(window->state()->swing()->analysis.moments.time_s(Moment::Top));
+    auto* note = child<QPushButton>("set_up_0");
+    ASSERT_NE(note, nullptr);
+    click(note);
+    EXPECT_NEAR(window->state()->cursor_s(),
+                window->state()->swing()->analysis.moments.time_s(Moment::Address), 1e-9);
+    key(Qt::Key_2, Qt::ControlModifier);
+    auto* map = window->findChild<CauseMap*>();
+    const QRect box = map->place_of("ball-forward");
+    ASSERT_TRUE(map->rect().contains(box));
+    EXPECT_LT(box.right(), map->place_of("backswing-slide").left());
+    QTest::mouseClick(map, Qt::LeftButton, Qt::NoModifier, box.center());
+    EXPECT_EQ(text_of_label("why_title"), QStringLiteral("The ball lies far forward"));
 }
 
 TEST_F(Why, WithoutASwingItSaysWhatToDo) {

@@ -159,6 +159,54 @@ TEST(Reading, GivesItsReasonsWithNumbersAndMoments) {
                 analysis.sequence.find(Segment::Torso)->reversal_t_s, 1e-9);
 }
 
+// Common practice, no source: a driver's ball lies about at the lead heel, a wedge's in the middle.
+TEST(SetUp, IsNotedByClubAndNeverTheFirstFix) {
+    Analysis analysis = analysis_with("slide", 1.0);
+    EXPECT_TRUE(read_swing(analysis, formats::plain_rules()).noted().empty());
+    analysis.setup.ball_place = 1.3;
+    Reading reading = read_swing(analysis, formats::plain_rules());
+    ASSERT_EQ(reading.noted().size(), 1U);
+    EXPECT_EQ(reading.noted()[0]->id, "ball-forward");
+    EXPECT_EQ(reading.first_fix, "slide");
+    EXPECT_EQ(write_words(analysis, reading).set_up,
+              std::vector<std::string>{
+                  "The ball lies far forward. Between the middle of the stance (0) and the lead "
+                  "ankle (1) the ball lies at 1.3. “The pelvis slides instead of turning” may begin here."});
+    // Alone it is still a note, and leads to nothing that is there.
+    analysis = analysis_with("", 0.0);
+    analysis.setup.ball_place = 1.1;
+    reading = read_swing(analysis, formats::plain_rules());
+    ASSERT_EQ(reading.noted().size(), 1U);
+    EXPECT_FALSE(reading.first_fix);
+    EXPECT_FALSE(reading.may_begin_with(*reading.noted()[0]));
+    // For a driver it is where it should be; nearly at the trail foot it is for no club.
+    analysis.club = ClubKind::Driver;
+    EXPECT_TRUE(read_swing(analysis, formats::plain_rules()).noted().empty());
+    for (const ClubKind club : {ClubKind::Driver, ClubKind::Iron, ClubKind::Wedge}) {
+        analysis.club = club;
+        analysis.setup.ball_place = -0.9;
+        const Reading back = read_swing(analysis, formats::plain_rules());
+        ASSERT_EQ(back.noted().size(), 1U);
+        EXPECT_EQ(back.noted()[0]->id, "ball-back");
+    }
+    // What is not measured is not noted.
+    analysis.setup.ball_place = kMissing;
+    EXPECT_TRUE(read_swing(analysis, formats::plain_rules()).noted().empty());
+}
+
+TEST(SetUp, OfASetIsWhatItsSwingsShowTogether) {
+    std::vector<Reading> readings;
+    for (const double place : {1.3, 0.7, 0.7}) {
+        Analysis analysis = analysis_with("", 0.0);
+        analysis.setup.ball_place = place;
+        readings.push_back(read_swing(analysis, formats::plain_rules()));
+    }
+    EXPECT_TRUE(read_set(readings).reading.noted().empty());
+    readings.pop_back();
+    readings.push_back(readings.front());
+    EXPECT_EQ(read_set(readings).reading.noted().size(), 1U);
+}
+
 TEST(Reading, JudgesNothingItCannotSee) {
     Take take = simulate::make_take({});
     take.segments.erase(Segment::Torso);

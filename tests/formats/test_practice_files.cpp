@@ -41,6 +41,8 @@ TEST(ShippedDrills, AreAtLeastTwentyAndComplete) {
 
 TEST(ShippedDrills, CoverEveryFaultIndoorsOrOnTheRangeAndSpareEveryLimit) {
     for (const FaultRule& fault : shipped_rule_book().faults) {
+        if (fault.phase == Phase::SetUp)
+            continue; // is put right at address, not drilled
         DrillWish asked;
         asked.fault = fault.id;
         EXPECT_FALSE(find_drills(shipped_drills(), asked).empty()) << fault.id;

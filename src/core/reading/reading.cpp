@@ -105,7 +105,22 @@ double explained_evidence(const std::vector<Fault>& faults, const Fault& fault) 
 }
 
 const Fault* Reading::find(const std::string& id) const {
-    return find_fault(faults, id);
+    const Fault* fault = find_fault(faults, id);
+    return fault != nullptr ? fault : find_fault(set_up, id);
+}
+
+bool Reading::may_begin_with(const Fault& note) const {
+    const std::vector<std::string> ways = reachable(faults, note);
+    return first_fix && std::find(ways.begin(), ways.end(), *first_fix) != ways.end();
+}
+
+std::vector<const Fault*> Reading::noted() const {
+    std::vector<const Fault*> out;
+    for (const bool leading : {true, false})
+        for (const Fault& note : set_up)
+            if (note.is_present() && note.counts() && may_begin_with(note) == leading)
+                out.push_back(&note);
+    return out;
 }
 
 bool Reading::names(About about, Segment a, Segment b) const {
@@ -187,7 +202,8 @@ void choose(Reading& reading) {
 
 Reading read_swing(const Analysis& analysis, const Rules& rules) {
     Reading out;
-    out.faults = judge_faults(analysis, rules);
+    for (Fault& judged : judge_faults(analysis, rules))
+        (judged.phase == Phase::SetUp ? out.set_up : out.faults).push_back(std::move(judged));
     choose(out);
     out.good = find_good(analysis);
     return out;

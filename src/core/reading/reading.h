@@ -12,12 +12,16 @@ namespace kite {
 /// What one swing says: the faults with their evidence, the one to mend first, and what is good.
 struct Reading {
     std::vector<Fault> faults;
+    std::vector<Fault> set_up;            ///< notes: where faults may begin, never the first fix
     std::optional<std::string> first_fix; ///< id; empty: no fault has enough evidence
     std::vector<std::string> explained;   ///< present faults that the first fix leads to
     bool goal_decided = false;            ///< another would be first without the golfer's goal
     std::vector<Because> good;
 
-    const Fault* find(const std::string& id) const;
+    const Fault* find(const std::string& id) const; ///< a fault or a note
+    /// Notes with enough evidence; first those from which the first fix may come, by whatever way.
+    std::vector<const Fault*> noted() const;
+    bool may_begin_with(const Fault& note) const; ///< the first fix
     /// Do the first fix or what it leads to give a reason that compares these two parts so?
     bool names(About about, Segment a, Segment b) const;
 };

@@ -9,8 +9,9 @@ namespace kite {
 
 namespace {
 
-constexpr std::array<std::pair<Phase, std::string_view>, 4> kPhases{
-    {{Phase::Backswing, "backswing"},
+constexpr std::array<std::pair<Phase, std::string_view>, 5> kPhases{
+    {{Phase::SetUp, "set-up"},
+     {Phase::Backswing, "backswing"},
      {Phase::Transition, "transition"},
      {Phase::Downswing, "downswing"},
      {Phase::FollowThrough, "follow-through"}}};

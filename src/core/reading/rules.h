@@ -10,8 +10,9 @@
 
 namespace kite {
 
-/// Earlier phases come first: a fault is traced back to the earliest one.
-enum class Phase { Backswing, Transition, Downswing, FollowThrough };
+/// Earlier phases come first: a fault is traced back to the earliest one. What is found of the
+/// set-up is a note beside the faults, where they may begin; it is no fault of the swing.
+enum class Phase { SetUp, Backswing, Transition, Downswing, FollowThrough };
 std::string_view key_of(Phase phase);
 std::optional<Phase> find_phase(std::string_view key);
 

@@ -5,25 +5,35 @@
 
 namespace kite {
 
+namespace {
+
+/// How often a fault is there, and its mean evidence.
+SetReading::Share judge_on_all(Fault& fault, const std::vector<Reading>& readings) {
+    SetReading::Share share;
+    share.id = fault.id;
+    double sum = 0.0;
+    for (const Reading& reading : readings) {
+        const Fault* here = reading.find(fault.id);
+        if (here == nullptr || !here->evidence)
+            continue;
+        ++share.judged;
+        share.present += here->is_present() ? 1 : 0;
+        sum += *here->evidence;
+    }
+    fault.evidence =
+        share.judged > 0 ? Evidence(sum / static_cast<double>(share.judged)) : Evidence();
+    return share;
+}
+
+} // namespace
+
 SetReading read_set(const std::vector<Reading>& readings) {
     SetReading out;
     out.reading = readings.front();
-    for (Fault& fault : out.reading.faults) {
-        SetReading::Share share;
-        share.id = fault.id;
-        double sum = 0.0;
-        for (const Reading& reading : readings) {
-            const Fault* here = reading.find(fault.id);
-            if (here == nullptr || !here->evidence)
-                continue;
-            ++share.judged;
-            share.present += here->is_present() ? 1 : 0;
-            sum += *here->evidence;
-        }
-        fault.evidence =
-            share.judged > 0 ? Evidence(sum / static_cast<double>(share.judged)) : Evidence();
-        out.shares.push_back(share);
-    }
+    for (Fault& fault : out.reading.faults)
+        out.shares.push_back(judge_on_all(fault, readings));
+    for (Fault& note : out.reading.set_up)
+        judge_on_all(note, readings);
     choose(out.reading);
 
     // The example: of the swings that show the first fix, the one nearest to the set's evidence;
@@ -44,9 +54,10 @@ SetReading read_set(const std::vector<Reading>& readings) {
                          [&](const Reading& a, const Reading& b) { return off(a) < off(b); });
     out.example = static_cast<std::size_t>(best - readings.begin());
     out.reading.good = best->good;
-    for (Fault& fault : out.reading.faults)
-        if (const Fault* here = best->find(fault.id))
-            fault.because = here->because;
+    for (auto* list : {&out.reading.faults, &out.reading.set_up})
+        for (Fault& fault : *list)
+            if (const Fault* here = best->find(fault.id))
+                fault.because = here->because;
     return out;
 }
 

@@ -136,28 +136,30 @@ Why explain(const Fault& fault, const Reading& reading, const Analysis& analysis
         add_steps(fault.judged, 0, kMissing, analysis, out.steps);
         out.changes = changes_of(fault.judged);
     }
-    for (const Fault& other : reading.faults) {
-        if (!other.is_present() || !other.counts() || other.id == fault.id)
-            continue;
-        const auto leads = [](const Fault& from, const Fault& to) {
-            return std::find(from.leads_to.begin(), from.leads_to.end(), to.id) !=
-                   from.leads_to.end();
-        };
-        if (leads(fault, other))
-            out.explains.push_back(&other);
-        if (leads(other, fault))
-            out.behind.push_back(&other);
-    }
+    const auto leads = [](const Fault& from, const Fault& to) {
+        return std::find(from.leads_to.begin(), from.leads_to.end(), to.id) != from.leads_to.end();
+    };
+    for (const auto* list : {&reading.set_up, &reading.faults})
+        for (const Fault& other : *list) {
+            if (!other.is_present() || !other.counts() || other.id == fault.id)
+                continue;
+            if (leads(fault, other))
+                out.explains.push_back(&other);
+            if (leads(other, fault))
+                out.behind.push_back(&other);
+        }
     return out;
 }
 
 std::vector<const Fault*> listed_faults(const Reading& reading) {
     std::vector<const Fault*> out;
-    for (const Fault& fault : reading.faults)
-        if (fault.is_present())
-            out.push_back(&fault);
+    for (const auto* list : {&reading.faults, &reading.set_up})
+        for (const Fault& fault : *list)
+            if (fault.is_present())
+                out.push_back(&fault);
     const auto rank = [&](const Fault& fault) {
-        return !fault.counts()                 ? -1.0
+        return !fault.counts()                 ? -2.0
+               : fault.phase == Phase::SetUp   ? -1.0
                : reading.first_fix == fault.id ? std::numeric_limits<double>::infinity()
                                                : explained_evidence(reading.faults, fault);
     };

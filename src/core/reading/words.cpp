@@ -118,6 +118,17 @@ std::string write_given(const Analysis& analysis, const Language& language) {
     return out;
 }
 
+/// What was found of the set-up, and whether the first fix may begin there.
+std::string write_note(const Fault& note, const Reading& reading, const Language& language) {
+    std::string out = language.translate(note.title) + ".";
+    for (const Because& because : note.because)
+        out += " " + sentence(because, language);
+    if (reading.may_begin_with(note))
+        out += " " + filled(KITE_TR("“{1}” may begin here."),
+                            {language.translate(reading.find(*reading.first_fix)->title)}, language);
+    return out;
+}
+
 } // namespace
 
 std::string sentence(const Because& because, const Language& language) {
@@ -136,6 +147,8 @@ ReadingWords write_words(const Analysis& analysis, const Reading& reading,
     out.given = write_given(analysis, language);
     for (const Because& good : reading.good)
         out.good.push_back(sentence(good, language));
+    for (const Fault* note : reading.noted())
+        out.set_up.push_back(write_note(*note, reading, language));
     if (!reading.first_fix) {
         std::ptrdiff_t judged = 0;
         std::ptrdiff_t all = 0;

@@ -19,6 +19,7 @@ struct ReadingWords {
     std::string fix_title;            ///< the first fix, or that there is none
     std::string fix_why;              ///< one sentence
     std::vector<std::string> because; ///< in the order of Fault::because
+    std::vector<std::string> set_up;  ///< in the order of Reading::noted()
     std::string leads_to;             ///< what the first fix explains here; may be empty
     std::string ball;                 ///< what the ball should show
     std::vector<std::string> good;    ///< in the order of Reading::good

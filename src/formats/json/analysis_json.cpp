@@ -189,9 +189,9 @@ Json plane_of(const Analysis& analysis) {
             {"club_head_direction_deg", number(analysis.speed.club_head_direction_deg)}};
 }
 
-void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
-    out["faults"] = Json::array();
-    for (const Fault& fault : reading.faults) {
+Json present_of(const std::vector<Fault>& faults) {
+    Json out = Json::array();
+    for (const Fault& fault : faults) {
         if (!fault.is_present())
             continue;
         Json entry = Json::object();
@@ -204,8 +204,14 @@ void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
         entry["leads_to"] = fault.leads_to;
         if (!fault.counts())
             entry["does_not_count"] = fault.does_not_count;
-        out["faults"].push_back(std::move(entry));
+        out.push_back(std::move(entry));
     }
+    return out;
+}
+
+void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
+    out["set_up"] = present_of(reading.set_up);
+    out["faults"] = present_of(reading.faults);
     if (!reading.first_fix) {
         out["first_fix"] = nullptr;
         return;

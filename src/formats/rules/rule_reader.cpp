@@ -59,7 +59,7 @@ FaultRule RuleReader::read_fault(const Node& at) {
         out.phase = *phase;
     else
         fail(member(at, "phase").value_or(at), "There is no such phase.",
-             "It is backswing, transition, downswing or follow-through.");
+             "It is set-up, backswing, transition, downswing or follow-through.");
     out.leads_to = texts(at, "leads_to");
     out.often_with = texts(at, "often_with");
     each(at, "weight_by_club", [&](const std::string& club, const Node& value) {

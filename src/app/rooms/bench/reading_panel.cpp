@@ -69,6 +69,7 @@ void ReadingPanel::rebuild() {
             add_fix(layout, swing);
             add_set(layout);
             add_certainty(layout, swing);
+            add_set_up(layout, swing);
             add_good(layout, swing);
             add_noticed(layout, swing);
         }
@@ -255,6 +256,23 @@ void ReadingPanel::add_good(QVBoxLayout* layout, const LoadedSwing& swing) {
         make_label(tr("What is good"), theme.font(15, Theme::Weight::Bold), "", this));
     for (const Because& good : swing.reading.good)
         layout->addWidget(make_link(QString::fromStdString(sentence(good, language())), good));
+}
+
+void ReadingPanel::add_set_up(QVBoxLayout* layout, const LoadedSwing& swing) {
+    const std::vector<const Fault*> notes = swing.reading.noted();
+    if (notes.empty())
+        return;
+    const Theme& theme = Theme::instance();
+    const ReadingWords words = write_words(swing.analysis, swing.reading, language());
+    layout->addSpacing(theme.scaled(6));
+    layout->addWidget(make_label(tr("At address"), theme.font(15, Theme::Weight::Bold), "", this));
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        Because look;
+        look.t_s = swing.analysis.moments.time_s(Moment::Address);
+        QWidget* link = make_link(QString::fromStdString(words.set_up[i]), look);
+        link->setObjectName(QStringLiteral("set_up_%1").arg(i));
+        layout->addWidget(link);
+    }
 }
 
 void ReadingPanel::add_certainty(QVBoxLayout* layout, const LoadedSwing& swing) {

@@ -30,6 +30,7 @@ private:
     void add_set(QVBoxLayout* layout);
     void add_good(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_certainty(QVBoxLayout* layout, const LoadedSwing& swing);
+    void add_set_up(QVBoxLayout* layout, const LoadedSwing& swing);
     void add_noticed(QVBoxLayout* layout, const LoadedSwing& swing);
     /// Beneath a finding what mends it in one click.
     void add_mends(QVBoxLayout* layout, const LoadedSwing& swing, const Finding& finding);

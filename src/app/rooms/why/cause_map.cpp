@@ -22,7 +22,7 @@ namespace kite::app {
 
 namespace {
 
-constexpr std::size_t kColumns = 4;
+constexpr std::size_t kColumns = 5;
 
 std::size_t column_of(Phase phase) {
     return static_cast<std::size_t>(phase);
@@ -30,6 +30,8 @@ std::size_t column_of(Phase phase) {
 
 QString phase_name(Phase phase) {
     switch (phase) {
+    case Phase::SetUp:
+        return CauseMap::tr("Set-up");
     case Phase::Backswing:
         return CauseMap::tr("Backswing");
     case Phase::Transition:
@@ -42,26 +44,46 @@ QString phase_name(Phase phase) {
     return {};
 }
 
-/// Which steps lead from the first fix to what it explains, by the shortest way each; it may pass
-/// through faults that were not found.
-std::set<std::pair<std::string, std::string>> lit_path_of(const Reading& reading) {
-    std::set<std::pair<std::string, std::string>> out;
-    if (!reading.first_fix)
-        return out;
+using Path = std::set<std::pair<std::string, std::string>>;
+
+/// Adds the steps from a fault to others, by the shortest way each; it may pass through faults that
+/// were not found.
+void add_ways(const Reading& reading, const std::string& from, const std::vector<std::string>& to,
+              Path& out) {
     std::map<std::string, std::string> came_from;
-    std::deque<std::string> open{*reading.first_fix};
+    std::deque<std::string> open{from};
     while (!open.empty()) {
         const Fault* fault = reading.find(open.front());
         open.pop_front();
         if (fault == nullptr)
             continue;
         for (const std::string& next : fault->leads_to)
-            if (next != *reading.first_fix && came_from.try_emplace(next, fault->id).second)
+            if (next != from && came_from.try_emplace(next, fault->id).second)
                 open.push_back(next);
     }
-    for (const std::string& id : reading.explained)
+    for (const std::string& id : to)
         for (std::string at = id; came_from.count(at) > 0; at = came_from[at])
             out.insert({came_from[at], at});
+}
+
+/// From the notes where it may begin to the first fix, and on to what it explains.
+Path lit_path_of(const Reading& reading) {
+    Path out;
+    if (!reading.first_fix)
+        return out;
+    add_ways(reading, *reading.first_fix, reading.explained, out);
+    for (const Fault* note : reading.noted())
+        if (reading.may_begin_with(*note))
+            add_ways(reading, note->id, {*reading.first_fix}, out);
+    return out;
+}
+
+/// All that stands on the map, column after column.
+std::vector<const Fault*> on_map(const Reading& reading) {
+    std::vector<const Fault*> out;
+    for (const auto* list : {&reading.set_up, &reading.faults})
+        for (const Fault& fault : *list)
+            out.push_back(&fault);
     return out;
 }
 
@@ -86,24 +108,24 @@ std::vector<CauseMap::Node> CauseMap::lay_out() const {
     if (!desk_->shown().has_swing())
         return out;
     const Theme& theme = Theme::instance();
-    const auto& faults = desk_->shown().swing()->reading.faults;
+    const auto faults = on_map(desk_->shown().swing()->reading);
     std::array<std::size_t, kColumns> rows{};
-    for (const Fault& fault : faults)
-        ++rows[column_of(fault.phase)];
+    for (const Fault* fault : faults)
+        ++rows[column_of(fault->phase)];
     const double head = theme.scaled(34);
-    const double gap = theme.scaled(34);
+    const double gap = theme.scaled(width() < theme.scaled(700) ? 22 : 34);
     const double width = (this->width() - gap * (kColumns - 1)) / double(kColumns);
     const auto most = double(*std::max_element(rows.begin(), rows.end()));
     const double step = std::min<double>(theme.scaled(46), (height() - head) / std::max(1.0, most));
     std::array<std::size_t, kColumns> next{};
-    for (const Fault& fault : faults) {
-        const std::size_t column = column_of(fault.phase);
+    for (const Fault* fault : faults) {
+        const std::size_t column = column_of(fault->phase);
         const std::size_t row = next[column]++;
         // Columns with few faults stand in the middle of their height.
         const double top = head + 0.5 * (most - double(rows[column])) * step;
-        out.push_back({fault.id,
+        out.push_back({fault->id,
                        QRectF(double(column) * (width + gap), top + double(row) * step, width,
-                              step - theme.scaled(4)),
+                              step - theme.scaled(3)),
                        column, row});
     }
     return out;
@@ -166,15 +188,15 @@ void CauseMap::paint_edges(QPainter& painter, const std::vector<Node>& nodes) co
         path.cubicTo(a + QPointF(bow, 0), b + QPointF(beside ? bow : -bow, 0), b);
         painter.drawPath(path);
     };
-    const std::set<std::pair<std::string, std::string>> lit_path = lit_path_of(reading);
+    const Path lit_path = lit_path_of(reading);
     // What may lead to what, faint; of the chosen fault in ink; the lit path over all.
     for (const int layer : {0, 1, 2})
-        for (const Fault& fault : reading.faults)
-            for (const std::string& id : fault.leads_to) {
-                const Node* from = node_of(fault.id);
+        for (const Fault* fault : on_map(reading))
+            for (const std::string& id : fault->leads_to) {
+                const Node* from = node_of(fault->id);
                 const Node* to = node_of(id);
-                const bool lit = lit_path.count({fault.id, id}) > 0;
-                const bool asked = fault.id == chosen_ || id == chosen_;
+                const bool lit = lit_path.count({fault->id, id}) > 0;
+                const bool asked = fault->id == chosen_ || id == chosen_;
                 if (from == nullptr || to == nullptr || layer != (lit ? 2 : asked ? 1 : 0))
                     continue;
                 draw(*from, *to,
@@ -209,13 +231,18 @@ void CauseMap::paint_node(QPainter& painter, const Node& node) const {
     const auto weight = present ? Theme::Weight::Bold : Theme::Weight::Regular;
     const QRectF inside = node.box.adjusted(theme.scaled(7), 0, -theme.scaled(4), -2);
     QString title = title_of(fault);
-    QFont font = theme.font(12, weight);
-    if (QFontMetricsF(font).horizontalAdvance(title) > inside.width())
-        font = theme.font(11, weight);
-    const QFontMetricsF metrics(font);
+    const bool is_low = node.box.height() < theme.scaled(28);
+    QFont font = theme.font(is_low ? 10 : 12, weight);
     int wrap = Qt::TextWordWrap;
-    if (metrics.boundingRect(inside, Qt::TextWordWrap, title).height() > node.box.height()) {
-        title = metrics.elidedText(title, Qt::ElideRight, inside.width());
+    const auto fits = [&] {
+        return QFontMetricsF(font).boundingRect(inside, wrap, title).height() <= node.box.height();
+    };
+    if (!is_low && QFontMetricsF(font).horizontalAdvance(title) > inside.width())
+        font = theme.font(11, weight);
+    if (!fits())
+        font = theme.font(9, weight);
+    if (!fits()) {
+        title = QFontMetricsF(font).elidedText(title, Qt::ElideRight, inside.width());
         wrap = 0;
     }
     painter.setFont(font);

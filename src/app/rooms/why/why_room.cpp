@@ -26,9 +26,10 @@ WhyRoom::WhyRoom(Shell& shell, std::shared_ptr<Desk> desk) : shell_(shell), desk
     title_ = make_label({}, theme.font(20, Theme::Weight::Bold), "", page_);
     title_->setObjectName(QStringLiteral("why_head"));
     caption_ = make_label({}, theme.font(13), "soft", page_);
-    legend_ = make_label(tr("The bar is the evidence; the lit path is the first fix and what it "
-                            "explains; a dotted edge was not judged."),
-                         theme.font(12), "soft", page_);
+    legend_ = make_label(
+        tr("The bar is the evidence; the lit path is the first fix, where it may begin and what it "
+           "explains; a dotted edge was not judged."),
+        theme.font(12), "soft", page_);
     map_ = new CauseMap(desk_.get(), page_);
     left->addWidget(title_);
     left->addWidget(caption_);
