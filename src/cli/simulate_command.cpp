@@ -116,9 +116,8 @@ int run_simulate(const Arguments& arguments) {
             throw CLI::ValidationError("--fault", "the strength goes from 0 to 3");
         if (!simulate::plant(parameters, id, strength, second ? 2 : 1)) {
             std::string what = "\"" + id + "\" cannot be planted";
-            what += second ? " in a second way; known so:" : "; known:";
-            for (const std::string_view name :
-                 second ? simulate::faults_with_two_ways() : simulate::plantable_faults())
+            what += "; known:";
+            for (const std::string_view name : simulate::plantable_faults())
                 what.append(" ").append(name);
             throw CLI::ValidationError("--fault", what);
         }

@@ -140,6 +140,13 @@ SpeedProfile::SpeedProfile(const TurnPlan& plan) : impact_t_s_(plan.impact_t_s) 
         dying.value = std::max(0.35 * after_rate, after_rate + 0.5 * at_impact.slope * kBending_s);
         left_deg = std::max(5.0, left_deg - 0.5 * (after_rate + dying.value) * kBending_s);
     }
+    if (plan.after_gain_share > 0.0) {
+        // Still faster for a moment after the ball.
+        constexpr double kGaining_s = 0.022;
+        after.push_back({plan.impact_t_s, after_rate, 0.0, 0.0});
+        dying.t_s += kGaining_s;
+        dying.value = after_rate * (1.0 + plan.after_gain_share);
+    }
     const double last_s = std::clamp(left_deg / (0.3 * std::max(dying.value, 1.0)), 0.1, 2.0);
     dying.slope = -2.0 * dying.value / last_s;
     after.push_back(dying);

@@ -44,6 +44,7 @@ struct TurnPlan {
     double peak_deg_s = 0.0;
     double at_impact_share = 1.0;    ///< rate just before impact over the peak rate
     double after_impact_share = 1.0; ///< rate just after impact over the rate just before it
+    double after_gain_share = 0.0;   ///< by which it is faster still a moment after impact
 };
 
 /// Rotation speed and angle over time for a plan. The rate reverses, peaks and meets impact where

@@ -108,6 +108,7 @@ SwingModel::SwingModel(const SwingParameters& parameters) : parameters_(paramete
         out.peak_deg_s = part.peak_deg_s;
         out.at_impact_share = part.at_impact_share;
         out.after_impact_share = part.after_impact_share;
+        out.after_gain_share = part.after_gain_share;
         return out;
     };
     for (Segment segment : kSequence)

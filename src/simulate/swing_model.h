@@ -19,7 +19,8 @@ struct PartParameters {
     double impact_deg = 0.0; ///< about the part's own axis at impact
     double at_impact_share = 1.0;
     double after_impact_share = 1.0;
-    double finish_deg = 90.0; ///< about the part's own axis in the finish
+    double finish_deg = 90.0;      ///< about the part's own axis in the finish
+    double after_gain_share = 0.0; ///< by which it is faster still 22 ms after impact
 };
 
 /// Origin of the pelvis against address, metres: sway to the target, depth from the ball, lift up.

@@ -144,7 +144,8 @@ TEST_F(Why, EveryFaultIsReachedByClickAndByKeys) {
     EXPECT_EQ(room(), QStringLiteral("bench"));
 }
 
-// A swing whose ball lies ahead of the lead foot (the stance stands behind it) and whose hips slide.
+// A swing whose ball lies ahead of the lead foot (the stance stands behind it) and whose hips
+// slide.
 TEST_F(Why, ANoteOnTheSetUpLeadsToItsMomentAndStandsBeforeTheBackswing) {
     const test::TemporaryFolder folder;
     simulate::SwingParameters parameters;

@@ -1,6 +1,7 @@
 // The record on the command line: killed, on a full disk, by two at once.
 
 #include "cli/cli_fixture.h"
+#include "core/base/results_version.h"
 
 #include <csignal>
 #include <fcntl.h>
@@ -114,7 +115,8 @@ TEST_F(RecordCli, MeasuresAgainAsItWasTold) {
     plain["file"] = shown["file"];
     EXPECT_EQ(shown, plain);
     EXPECT_EQ(
-        objects(run("record list --json --store " + quoted("r.db")).out)[0]["results_version"], 1);
+        objects(run("record list --json --store " + quoted("r.db")).out)[0]["results_version"],
+        kite::kResultsVersion);
 }
 
 TEST_F(RecordCli, LosesNothingThatItPromisedWhenKilled) {

@@ -209,6 +209,38 @@ TEST(Accuracy, HoldsUnderMarkerNoise) {
     EXPECT_GE(within_4_pct, static_cast<int>(0.95 * 4 * kSwings));
 }
 
+// Parts that hardly slow down: under noise nobody can say when they are fastest, but by how little
+// they have slowed at the ball. The stated uncertainty holds for peaks of both kinds.
+TEST(SlowDown, IsKnownWhereTheTimeOfAFlatPeakIsNot) {
+    int flat = 0;
+    int all = 0;
+    int within = 0;
+    for (std::uint32_t seed = 1; seed <= 30; ++seed) {
+        simulate::SwingParameters parameters;
+        simulate::plant(parameters, "no-slow-down", 0.5 + 0.5 * (seed % 3));
+        parameters.noise_mm = 1.0;
+        parameters.seed = seed;
+        const simulate::Truth truth = simulate::calc_truth(simulate::SwingModel(parameters));
+        const auto result = analyse(simulate::make_take(parameters), {});
+        ASSERT_TRUE(result.ok());
+        for (Segment segment : {Segment::Pelvis, Segment::Torso}) {
+            const SegmentSequence& part = *result.value.sequence.find(segment);
+            const auto& expected = truth.parts[index_of(segment)];
+            const double off_pct =
+                part.slowdown_pct - 100.0 * (1.0 - expected.at_impact_deg_s / expected.peak_deg_s);
+            if (!std::isfinite(part.slowdown_pct))
+                continue;
+            ++all;
+            flat += std::isfinite(part.peak_t_s) ? 0 : 1;
+            within += std::abs(off_pct) <= 1.96 * part.slowdown_u_pct ? 1 : 0;
+            EXPECT_LT(part.slowdown_u_pct, 4.0);
+        }
+    }
+    EXPECT_GE(all, 55);
+    EXPECT_GE(flat, 3);
+    EXPECT_GE(within, static_cast<int>(0.88 * all));
+}
+
 // Impact must not smear the club's peak. The club loses 18 % of its speed in the blow: a filter run
 // across it puts the peak earlier.
 TEST(Impact, DoesNotSmearTheClub) {

@@ -171,7 +171,8 @@ TEST(SetUp, IsNotedByClubAndNeverTheFirstFix) {
     EXPECT_EQ(write_words(analysis, reading).set_up,
               std::vector<std::string>{
                   "The ball lies far forward. Between the middle of the stance (0) and the lead "
-                  "ankle (1) the ball lies at 1.3. “The pelvis slides instead of turning” may begin here."});
+                  "ankle (1) the ball lies at 1.3. “The pelvis slides instead of turning” may "
+                  "begin here."});
     // Alone it is still a note, and leads to nothing that is there.
     analysis = analysis_with("", 0.0);
     analysis.setup.ball_place = 1.1;

@@ -99,6 +99,12 @@ int main(int argc, char** argv) {
                         speeds["peak speed " + name + (noise_mm < 1 ? ", 0.3 mm" : ", 1.5 mm") +
                                ", its own interval"]
                             .add(p.peak_deg_s / t.peak_deg_s - 1.0, p.peak_u_deg_s / t.peak_deg_s);
+                        const std::string flat =
+                            std::isfinite(p.peak_t_s) ? "" : ", peak too flat to be placed";
+                        speeds["slow-down " + name + flat].add(
+                            (p.slowdown_pct - 100.0 * (1.0 - t.at_impact_deg_s / t.peak_deg_s)) /
+                                100.0,
+                            p.slowdown_u_pct / 100.0);
                     }
                     const auto& impact = a.moments[Moment::Impact];
                     times["impact"].add(impact ? impact->t_s - motion.impact_s() : NAN,

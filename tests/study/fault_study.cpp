@@ -112,7 +112,7 @@ int main(int argc, char** argv) {
         };
         for (std::string_view id : simulate::plantable_faults())
             study(id, 1);
-        for (std::string_view id : simulate::faults_with_two_ways())
+        for (std::string_view id : simulate::plantable_faults())
             study(id, 2);
         Count good;
         for (std::uint32_t seed = 0; seed < 10 * golfers; ++seed) {

@@ -652,6 +652,7 @@ MotionTruth truth_of(const Motion& motion) {
             part.peak_s = 0.5 * (low + high);
         }
         part.peak_deg_s = std::max(best, rate(part.peak_s));
+        part.at_impact_deg_s = rate(impact - 1e-6);
         const auto reversing = rate_of(segment, true);
         for (double t = part.peak_s; t > start; t -= kStep)
             if (reversing(t - kStep) < 0.0 && reversing(t) >= 0.0) {

@@ -136,6 +136,7 @@ struct MotionTruth {
         double reversal_s = 0.0;
         double peak_s = 0.0;
         double peak_deg_s = 0.0;
+        double at_impact_deg_s = 0.0; ///< just before it
     };
     std::array<Part, 4> parts;
     std::map<Moment, double> moments_s; ///< takeaway, top, level ones, impact

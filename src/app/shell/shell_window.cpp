@@ -16,6 +16,7 @@
 #include <QFileInfo>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QUndoGroup>
@@ -206,8 +207,19 @@ void ShellWindow::hide_message() {
 
 void ShellWindow::ask_and_save(const QString& title, const QString& kinds,
                                const std::function<bool(const QString&)>& write) {
-    const QString path = QFileDialog::getSaveFileName(this, title, {}, kinds);
-    if (!path.isEmpty() && !write(path))
+    QFileDialog dialog(this, title, {}, kinds);
+    dialog.setAcceptMode(QFileDialog::AcceptSave);
+    // A name without an ending gets that of the kind.
+    const auto end_as = [&dialog](const QString& kind) {
+        const auto ending = QRegularExpression(QStringLiteral("\\*\\.(\\w+)")).match(kind);
+        dialog.setDefaultSuffix(ending.captured(1));
+    };
+    connect(&dialog, &QFileDialog::filterSelected, &dialog, end_as);
+    end_as(dialog.selectedNameFilter());
+    if (dialog.exec() != QDialog::Accepted)
+        return;
+    const QString path = dialog.selectedFiles().constFirst();
+    if (!write(path))
         show_message(tr("%1 was not written").arg(QFileInfo(path).fileName()),
                      tr("Check that its folder exists and may be written to."));
 }

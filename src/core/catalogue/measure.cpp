@@ -28,14 +28,10 @@ Measured before_impact_of(const Analysis& a) {
             ms_from_s(std::hypot(part->peak_t_u_s, u_of(a.moments[Moment::Impact])))};
 }
 
-/// Both speeds are off by about the same share of themselves.
 template <Segment segment>
 Measured slowdown_of(const Analysis& a) {
     const SegmentSequence* part = a.sequence.find(segment);
-    if (part == nullptr)
-        return {};
-    return {part->slowdown_pct, std::abs(100.0 - part->slowdown_pct) * std::sqrt(2.0) *
-                                    part->peak_u_deg_s / part->peak_deg_s};
+    return part == nullptr ? Measured{} : Measured{part->slowdown_pct, part->slowdown_u_pct};
 }
 
 /// How much earlier than the club a part turns back.

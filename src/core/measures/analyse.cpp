@@ -296,7 +296,10 @@ void add_spread(Analysis& result) {
         if (!std::isfinite(part->peak_t_u_s))
             part->peak_t_s = part->before_impact_ms = kMissing;
         if (!std::isfinite(part->peak_u_deg_s))
-            part->peak_deg_s = part->slowdown_pct = kMissing;
+            part->peak_deg_s = kMissing;
+        join(part->slowdown_u_pct, spread_of(&SegmentSequence::slowdown_pct));
+        if (!std::isfinite(part->slowdown_u_pct))
+            part->slowdown_pct = kMissing;
         if (!std::isfinite(part->reversal_u_s))
             part->reversal_t_s = kMissing;
     }

@@ -42,6 +42,23 @@ void lay_along(Curve& rate, const Pieces& pieces, const Samples& samples, TimeRa
     rate = Curve(std::move(values), rate.rate_hz(), rate.change_s());
 }
 
+/// How well the rate just before impact is known: from the spline there, and by how much it changes
+/// while impact may be. Where the spline ends before, it is as unsure as at its end.
+double before_impact_u_deg_s(const Pieces& pieces, int derivative, bool feels_blow,
+                             const SwingMoments& moments) {
+    // A small loss in the blow that the samples do not show is smeared over it (common practice, no
+    // source: an arm may lose some 3 %).
+    constexpr double kSmearedShare = 0.01;
+    const auto& impact = moments[Moment::Impact];
+    const Spline* piece = pieces.before ? &*pieces.before : nullptr;
+    if (!impact || piece == nullptr)
+        return kMissing;
+    const SplineState state = piece->at(std::clamp(impact->t_s, piece->begin_s(), piece->end_s()));
+    const double smeared = feels_blow && !pieces.after ? kSmearedShare * state.x(derivative) : 0.0;
+    return std::hypot(std::sqrt(std::max(0.0, state.P(derivative, derivative))),
+                      state.x(derivative + 1) * impact->u_s, smeared);
+}
+
 /// Impact as a break in the motion of a part that feels it.
 std::optional<Break> break_of(Segment segment, const SwingMoments& moments) {
     const auto& impact = moments[Moment::Impact];
@@ -102,7 +119,17 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
     const double impact = moments.time_s(Moment::Impact);
     out.before_impact_ms = ms_from_s(impact - out.peak_t_s);
     out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
-    out.slowdown_pct = (out.peak_deg_s - out.at_impact_deg_s) / out.peak_deg_s * 100.0;
+    // How high a flat peak is may be known though nobody can say when it is.
+    const bool is_high_known = part.tells_peak && !peak->at_end && peak->unseen_s == 0.0 &&
+                               peak->value_u <= kLeastSureValue * peak->value;
+    if (is_high_known || std::isfinite(out.peak_deg_s)) {
+        const double left = out.at_impact_deg_s / peak->value;
+        out.slowdown_pct = (1.0 - left) * 100.0;
+        out.slowdown_u_pct =
+            100.0 / peak->value *
+            std::hypot(left * peak->value_u,
+                       before_impact_u_deg_s(pieces, d, feels_impact(segment), moments));
+    }
 
     // The reversal.
     const auto last =

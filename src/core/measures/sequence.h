@@ -26,8 +26,10 @@ struct SegmentSequence {
     double peak_t_u_s = kMissing;       ///< standard uncertainty
     double before_impact_ms = kMissing; ///< positive: the peak comes before impact
     double at_impact_deg_s = kMissing;
-    double slowdown_pct = kMissing; ///< (peak - at impact) / peak · 100
-    double gain = kMissing;         ///< peak over the previous part's peak; none for the pelvis
+    double slowdown_pct = kMissing; ///< (peak - at impact) / peak · 100; also told where the peak
+                                    ///< is so flat that its time is not
+    double slowdown_u_pct = kMissing;
+    double gain = kMissing; ///< peak over the previous part's peak; none for the pelvis
     double max_accel_deg_s2 = kMissing;
     double cutoff_hz = kMissing;
     double peak_unseen_s = 0.0;     ///< length of an unseen stretch at or beside the peak

@@ -124,8 +124,9 @@ std::string write_note(const Fault& note, const Reading& reading, const Language
     for (const Because& because : note.because)
         out += " " + sentence(because, language);
     if (reading.may_begin_with(note))
-        out += " " + filled(KITE_TR("“{1}” may begin here."),
-                            {language.translate(reading.find(*reading.first_fix)->title)}, language);
+        out +=
+            " " + filled(KITE_TR("“{1}” may begin here."),
+                         {language.translate(reading.find(*reading.first_fix)->title)}, language);
     return out;
 }
 
