@@ -1,5 +1,6 @@
 #include "report/report.h"
 
+#include "core/base/normal.h"
 #include "core/catalogue/measure.h"
 #include "core/reading/set_reading.h"
 #include "core/reading/why.h"
@@ -322,10 +323,10 @@ private:
             return "–";
         std::string out = number(value.value, decimals);
         if (std::isfinite(value.u))
-            out += " ± " + number(1.96 * value.u, std::max(decimals, decimals_of(value.u)));
+            out += " ± " + number(kCover95 * value.u, std::max(decimals, decimals_of(value.u)));
         return out;
     }
-    static int decimals_of(double u) { return 1.96 * u < 0.95 ? 1 : 0; }
+    static int decimals_of(double u) { return kCover95 * u < 0.95 ? 1 : 0; }
 
     void add_sequence(Blocks& to) const {
         Table table;

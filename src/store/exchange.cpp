@@ -250,50 +250,53 @@ void take_result(Record::Work& work, ZipReader& zip, const Row& json, const std:
          QByteArray(packed.data(), static_cast<qsizetype>(packed.size()))});
 }
 
+/// The rows of a golfer and of all that is theirs; throws where one is damaged.
+Row all_of_golfer(Rows& rows, const std::string& name) {
+    Row json{{"kite-hinge", kKind}, {"schema", kSchemaVersion}};
+    const auto golfers =
+        rows.all(table_of("golfer"), "name = ? AND deleted IS NULL", {text(name).simplified()});
+    if (golfers.empty())
+        fail("no-such-golfer", "The record holds no golfer \"" + name + "\".",
+             "Look at the list for the names.");
+    json["golfer"] = golfers;
+    for (const char* kind : {"lesson", "swing", "verdict", "plan"})
+        json[kind] = Row::array();
+    for (const Row& golfer : golfers) {
+        const QVariantList id{text(golfer.at("id").get<std::string>())};
+        for (const char* kind : {"lesson", "swing", "plan"})
+            for (Row& row :
+                 rows.all(table_of(kind), "golfer_id = ? AND deleted IS NULL ORDER BY created", id))
+                json[kind].push_back(std::move(row));
+    }
+    for (const Row& swing : json["swing"]) {
+        for (Row& row : rows.all(table_of("verdict"), "swing_id = ? AND deleted IS NULL",
+                                 {text(swing.at("id").get<std::string>())}))
+            json["verdict"].push_back(std::move(row));
+    }
+    if (!rows.broken.empty())
+        fail("damaged-row", "In the record, " + rows.broken.front() + ". Nothing was written.",
+             "Use a backup.");
+    // A swing may be in a lesson that is in the bin.
+    std::set<std::string> lessons;
+    for (const Row& lesson : json["lesson"])
+        lessons.insert(lesson.at("id").get<std::string>());
+    for (const char* kind : {"swing", "plan"})
+        for (Row& row : json[kind])
+            if (row.at("lesson_id").is_string() &&
+                lessons.count(row.at("lesson_id").get<std::string>()) == 0) {
+                row["lesson_id"] = nullptr;
+                row["seal"] = seal_of(table_of(kind), row);
+            }
+    return json;
+}
+
 } // namespace
 
 std::vector<Finding> Record::export_golfer(const std::string& name,
                                            const std::filesystem::path& path, const Going& going) {
     return guarded([&] {
-        Row json{{"kite-hinge", kKind}, {"schema", kSchemaVersion}};
-        Rows& rows = work_->rows;
-        const auto golfers =
-            rows.all(table_of("golfer"), "name = ? AND deleted IS NULL", {text(name).simplified()});
-        if (golfers.empty())
-            fail("no-such-golfer", "The record holds no golfer \"" + name + "\".",
-                 "Look at the list for the names.");
-        json["golfer"] = golfers;
-        for (const char* kind : {"lesson", "swing", "verdict", "plan"})
-            json[kind] = Row::array();
-        std::vector<Row> swings;
-        for (const Row& golfer : golfers) {
-            const QVariantList id{text(golfer.at("id").get<std::string>())};
-            for (const char* kind : {"lesson", "swing", "plan"})
-                for (Row& row : rows.all(table_of(kind),
-                                         "golfer_id = ? AND deleted IS NULL ORDER BY created", id))
-                    json[kind].push_back(std::move(row));
-        }
-        for (const Row& swing : json["swing"]) {
-            swings.push_back(swing);
-            for (Row& row : rows.all(table_of("verdict"), "swing_id = ? AND deleted IS NULL",
-                                     {text(swing.at("id").get<std::string>())}))
-                json["verdict"].push_back(std::move(row));
-        }
-        if (!rows.broken.empty())
-            fail("damaged-row", "In the record, " + rows.broken.front() + ". Nothing was written.",
-                 "Use a backup.");
-        // A swing may be in a lesson that is in the bin.
-        std::set<std::string> lessons;
-        for (const Row& lesson : json["lesson"])
-            lessons.insert(lesson.at("id").get<std::string>());
-        for (const char* kind : {"swing", "plan"})
-            for (Row& row : json[kind])
-                if (row.at("lesson_id").is_string() &&
-                    lessons.count(row.at("lesson_id").get<std::string>()) == 0) {
-                    row["lesson_id"] = nullptr;
-                    row["seal"] = seal_of(table_of(kind), row);
-                }
-
+        Row json = all_of_golfer(work_->rows, name);
+        const auto swings = json["swing"].get<std::vector<Row>>();
         const std::filesystem::path part = path.string() + ".part";
         std::error_code error;
         try {

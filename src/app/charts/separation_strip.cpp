@@ -2,6 +2,7 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "core/base/normal.h"
 #include "core/base/units.h"
 #include "core/signal/noise.h"
 
@@ -134,7 +135,7 @@ QString SeparationStrip::text_at(QPointF at) const {
             variance += u * u;
         }
     if (std::isfinite(variance))
-        text += tr(" ± %1 (95 %)").arg(number_text(1.96 * std::sqrt(variance), 1));
+        text += tr(" ± %1 (95 %)").arg(number_text(kCover95 * std::sqrt(variance), 1));
     return value_text_at(t_s, text);
 }
 

@@ -2,6 +2,7 @@
 
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
+#include "core/base/normal.h"
 #include "core/base/units.h"
 #include "core/signal/noise.h"
 #include "report/pictures/stair_steps.h"
@@ -339,7 +340,7 @@ QString StairChart::text_at(QPointF at) const {
         const auto when = [&](double there_s, double u_s) {
             return tr("%1, ± %2 ms (95 %)")
                 .arg(before_impact_text(state()->ms_from_impact(there_s)),
-                     number_text(1.96 * 1000.0 * u_s, 1));
+                     number_text(kCover95 * 1000.0 * u_s, 1));
         };
         if (part != nullptr && is_near(part->peak_t_s, part->peak_deg_s))
             return tr("%1 peaks at %2 °/s\n%3")
@@ -356,7 +357,7 @@ QString StairChart::text_at(QPointF at) const {
             const double u = deg_from_rad(noise_rad) *
                              calc_noise_gain(motion->cutoff_hz, motion->rate_hz).first_derivative;
             if (std::isfinite(u))
-                value += tr(" ± %1 (95 %)").arg(number_text(1.96 * u, 1));
+                value += tr(" ± %1 (95 %)").arg(number_text(kCover95 * u, 1));
         }
         return value_text_at(t_s, value);
     }

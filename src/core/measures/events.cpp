@@ -169,6 +169,8 @@ private:
     bool find_top(double impact_s, Depth depth);
     void find_backswing(double previous_end_s);
     void find_impact(double provisional_s);
+    bool find_impact_by_blow(double provisional_s);
+    bool has_backswing(double impact_s); ///< else says what is missing
     bool find_impact_by_direction(const SegmentMotion& part, Segment segment, TimeRange window);
     void prepare();
     /// The part filtered as this round has it; nullptr if the take has none.
@@ -301,6 +303,10 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
                             "\u00b0.",
                         "Check that the file holds a swing.");
     }
+    return has_backswing(impact_s);
+}
+
+bool MomentFinder::has_backswing(double impact_s) {
     // Trembling at rest has reversals too: a backswing must lie before the top.
     const double top_s = moments.time_s(Moment::Top);
     const auto fastest_back = round.speed_deg_s.find_max({0.0, top_s});
@@ -449,21 +455,24 @@ void MomentFinder::find_impact(double provisional_s) {
     if (lost && provisional_s + kAboutPeak_s < take_.duration_s())
         return;
     moments.impact_source = ImpactSource::Peak;
-    // The ball takes speed from the club within a millisecond: where that shows, it was there.
-    if (leader_ == Segment::Club) {
-        const Samples way =
-            turned(leader_, *round.leader, {provisional_s - 0.1, provisional_s + 0.1});
-        std::vector<double> rate(way.x.size(), std::numeric_limits<double>::quiet_NaN());
-        for (std::size_t i = 0; i + 1 < way.x.size(); ++i)
-            rate[i] = (way.x[i + 1] - way.x[i]) * take_.rate_hz;
-        if (const auto blow_s = find_blow_s(rate, take_.rate_hz, provisional_s)) {
-            moments[Moment::Impact] =
-                MomentTime{*blow_s + 0.5 / take_.rate_hz, 0.5 / take_.rate_hz, false};
-            moments.impact_by_blow = true;
-            return;
-        }
-    }
+    if (leader_ == Segment::Club && find_impact_by_blow(provisional_s))
+        return;
     moments[Moment::Impact] = MomentTime{provisional_s, 0.005, false};
+}
+
+/// The ball takes speed from the club within a millisecond: where that shows, it was there.
+bool MomentFinder::find_impact_by_blow(double provisional_s) {
+    const Samples way = turned(leader_, *round.leader, {provisional_s - 0.1, provisional_s + 0.1});
+    std::vector<double> rate(way.x.size(), std::numeric_limits<double>::quiet_NaN());
+    for (std::size_t i = 0; i + 1 < way.x.size(); ++i)
+        rate[i] = (way.x[i + 1] - way.x[i]) * take_.rate_hz;
+    if (const auto blow_s = find_blow_s(rate, take_.rate_hz, provisional_s)) {
+        moments[Moment::Impact] =
+            MomentTime{*blow_s + 0.5 / take_.rate_hz, 0.5 / take_.rate_hz, false};
+        moments.impact_by_blow = true;
+        return true;
+    }
+    return false;
 }
 
 bool MomentFinder::find_impact_by_direction(const SegmentMotion& part, Segment segment,

@@ -1,5 +1,6 @@
 #include "core/measures/sequence.h"
 
+#include "core/base/normal.h"
 #include "core/base/units.h"
 
 #include <algorithm>
@@ -71,6 +72,53 @@ std::optional<Break> break_of(Segment segment, const SwingMoments& moments) {
                  club ? 0.08 : 0.03, club ? 3.0 : 0.33};
 }
 
+/// How much of its speed a part has given up at impact.
+void measure_slow_down(const SequenceInput::Part& part, Segment segment,
+                       const SwingMoments& moments, const Place& peak, const Pieces& pieces,
+                       SegmentSequence& out) {
+    // How high a flat peak is may be known though nobody can say when it is.
+    const bool is_high_known = part.tells_peak && !peak.at_end && peak.unseen_s == 0.0 &&
+                               peak.value_u <= kLeastSureValue * peak.value;
+    if (is_high_known || std::isfinite(out.peak_deg_s)) {
+        const double left = out.at_impact_deg_s / peak.value;
+        out.slowdown_pct = (1.0 - left) * 100.0;
+        out.slowdown_u_pct =
+            100.0 / peak.value *
+            std::hypot(left * peak.value_u, before_impact_u_deg_s(pieces, part.turned.derivative,
+                                                                  feels_impact(segment), moments));
+    }
+}
+
+/// When a part turns back, and how it gathers speed from there to its peak.
+void measure_reversal(const SequenceInput::Part& part, Segment segment, const SwingMoments& moments,
+                      double peak_s, SegmentSequence& out) {
+    const double impact = moments.time_s(Moment::Impact);
+    const auto last =
+        part.reversing_deg_s.find_last_crossing(0.0, Curve::Direction::Rising, {0.0, peak_s});
+    if (!last)
+        return;
+    const double limit_s =
+        feels_impact(segment) && std::isfinite(impact) ? impact : moments.window_end_s;
+    const auto reversal =
+        find_rise(part.reversing_samples(), {0.0, std::max(*last + 0.01, limit_s)}, *last);
+    if (!reversal)
+        return;
+    out.reversal_unseen_s = reversal->unseen_s;
+    const double acceleration = part.reversing_deg_s.slope_at(reversal->t_s);
+    const double reversal_wander_s =
+        part.wander_deg * kWander_rad_s /
+        (std::isfinite(acceleration) ? std::max(1.0, std::abs(acceleration)) : 1000.0);
+    if (!(std::hypot(reversal->u_s, reversal_wander_s) <= kLeastSure_s))
+        return;
+    out.reversal_t_s = reversal->t_s;
+    out.reversal_u_s = std::hypot(reversal->u_s, reversal_wander_s);
+    const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
+    const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
+    if (!rising.empty())
+        if (const auto steepest = part.rate_deg_s.derivative(rising).find_max(rising))
+            out.max_accel_deg_s2 = steepest->value;
+}
+
 SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const SwingMoments& moments,
                           double window_begin_s) {
     SegmentSequence out;
@@ -119,51 +167,9 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
     const double impact = moments.time_s(Moment::Impact);
     out.before_impact_ms = ms_from_s(impact - out.peak_t_s);
     out.at_impact_deg_s = rate.at(impact, Curve::Side::Before);
-    // How high a flat peak is may be known though nobody can say when it is.
-    const bool is_high_known = part.tells_peak && !peak->at_end && peak->unseen_s == 0.0 &&
-                               peak->value_u <= kLeastSureValue * peak->value;
-    if (is_high_known || std::isfinite(out.peak_deg_s)) {
-        const double left = out.at_impact_deg_s / peak->value;
-        out.slowdown_pct = (1.0 - left) * 100.0;
-        out.slowdown_u_pct =
-            100.0 / peak->value *
-            std::hypot(left * peak->value_u,
-                       before_impact_u_deg_s(pieces, d, feels_impact(segment), moments));
-    }
-
-    // The reversal.
-    const auto last =
-        part.reversing_deg_s.find_last_crossing(0.0, Curve::Direction::Rising, {0.0, peak->t_s});
-    if (!last)
-        return out;
-    const double limit_s =
-        feels_impact(segment) && std::isfinite(impact) ? impact : moments.window_end_s;
-    const auto reversal =
-        find_rise(part.reversing_samples(), {0.0, std::max(*last + 0.01, limit_s)}, *last);
-    if (!reversal)
-        return out;
-    out.reversal_unseen_s = reversal->unseen_s;
-    const double acceleration = part.reversing_deg_s.slope_at(reversal->t_s);
-    const double reversal_wander_s =
-        part.wander_deg * kWander_rad_s /
-        (std::isfinite(acceleration) ? std::max(1.0, std::abs(acceleration)) : 1000.0);
-    if (!(std::hypot(reversal->u_s, reversal_wander_s) <= kLeastSure_s))
-        return out;
-    out.reversal_t_s = reversal->t_s;
-    out.reversal_u_s = std::hypot(reversal->u_s, reversal_wander_s);
-    const bool distal = segment == Segment::LeadArm || segment == Segment::Club;
-    const TimeRange rising{out.reversal_t_s + (distal ? kAccelDelay_s : 0.0), out.peak_t_s};
-    if (!rising.empty())
-        if (const auto steepest = rate.derivative(rising).find_max(rising))
-            out.max_accel_deg_s2 = steepest->value;
+    measure_slow_down(part, segment, moments, *peak, pieces, out);
+    measure_reversal(part, segment, moments, peak->t_s, out);
     return out;
-}
-
-double normal_density(double x) {
-    return std::exp(-0.5 * x * x) / std::sqrt(2.0 * kPi);
-}
-double normal_cdf(double x) {
-    return 0.5 * std::erfc(-x / std::sqrt(2.0));
 }
 
 } // namespace

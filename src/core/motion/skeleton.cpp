@@ -80,6 +80,79 @@ double skeleton_unit_m(const Joints& joints, std::vector<Finding>& findings) {
     return leg > 0.0 ? kUsualLeg_m / leg : 1.0;
 }
 
+/// Stand-ins for the markers of which axes and hand are asked, in metres: front is told by how far
+/// the hands are off the body.
+MarkerTake stand_in_of(const JointTake& take, const Joints& joints, const Track& neck,
+                       double unit_m) {
+    MarkerTake out;
+    out.rate_hz = take.rate_hz;
+    out.frames = take.frames;
+    out.handed = take.handed;
+    out.handed_said = take.handed_said;
+    for (const auto& [label, joint] :
+         {std::pair("LASI", "left_hip"), std::pair("RASI", "right_hip"),
+          std::pair("LSHO", "left_shoulder"), std::pair("RSHO", "right_shoulder"),
+          std::pair("LWRA", "left_wrist"), std::pair("RWRA", "right_wrist"),
+          std::pair("LANK", "left_ankle"), std::pair("RANK", "right_ankle"),
+          std::pair("CLB3", "club"), std::pair("C7", "neck")})
+        if (const Track* track = joints.find(joint)) {
+            out.labels.emplace_back(label);
+            out.tracks_m.push_back(*track);
+        }
+    if (out.find("C7") == nullptr) {
+        out.labels.emplace_back("C7");
+        out.tracks_m.push_back(neck);
+    }
+    for (Track& track : out.tracks_m)
+        for (Vector3d& p : track)
+            p *= unit_m;
+    return out;
+}
+
+/// Joints into the lab, in metres; a left-hander's mirrored.
+void bring_to_lab(JointTake& take, double unit_m, const LabAxes& axes) {
+    MarkerTake all;
+    std::vector<std::string> names;
+    for (auto& [name, track] : take.joints) {
+        names.push_back(name);
+        for (Vector3d& p : track)
+            p *= unit_m;
+        all.tracks_m.push_back(std::move(track));
+    }
+    rotate_to_lab(all, axes);
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        if (take.handed == Handedness::Left)
+            for (Vector3d& p : all.tracks_m[i])
+                p = mirrored(p);
+        take.joints[names[i]] = std::move(all.tracks_m[i]);
+    }
+}
+
+/// Arms, club and legs, as far as they are there.
+void add_limbs(const Joints& joints, Take& result) {
+    const Track* lead_shoulder = joints.lead("shoulder");
+    const Track* trail_shoulder = joints.trail("shoulder");
+    const Track* wrist = joints.lead("wrist");
+    if (lead_shoulder != nullptr && wrist != nullptr) {
+        result.segments[Segment::LeadArm] = direction_series(*lead_shoulder, *wrist);
+        result.arm_length_m = median_distance(*lead_shoulder, *wrist);
+    }
+    if (const Track* elbow = joints.lead("elbow"); elbow != nullptr && wrist != nullptr)
+        result.segments[Segment::LeadForearm] = direction_series(*elbow, *wrist);
+    if (const Track* arm = joints.trail("wrist"); arm != nullptr && trail_shoulder != nullptr)
+        result.segments[Segment::TrailArm] = direction_series(*trail_shoulder, *arm);
+    if (const Track* head = joints.find("club"); head != nullptr && wrist != nullptr) {
+        result.segments[Segment::Club] = direction_series(*wrist, *head);
+        result.club_length_m = median_distance(*wrist, *head);
+    }
+    for (const auto& [point, track] : {std::pair(BodyPoint::LeadAnkle, joints.lead("ankle")),
+                                       std::pair(BodyPoint::TrailAnkle, joints.trail("ankle")),
+                                       std::pair(BodyPoint::LeadKnee, joints.lead("knee")),
+                                       std::pair(BodyPoint::TrailKnee, joints.trail("knee"))})
+        if (track != nullptr)
+            result.points_lab_m[point] = *track;
+}
+
 } // namespace
 
 Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints) {
@@ -99,36 +172,11 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
         return out;
     }
 
-    // Axes and hand: the same questions as for markers, asked of stand-ins for those markers.
-    MarkerTake stand_in;
-    stand_in.rate_hz = take.rate_hz;
-    stand_in.frames = take.frames;
-    stand_in.handed = take.handed;
-    stand_in.handed_said = take.handed_said;
-    for (const auto& [label, joint] :
-         {std::pair("LASI", "left_hip"), std::pair("RASI", "right_hip"),
-          std::pair("LSHO", "left_shoulder"), std::pair("RSHO", "right_shoulder"),
-          std::pair("LWRA", "left_wrist"), std::pair("RWRA", "right_wrist"),
-          std::pair("LANK", "left_ankle"), std::pair("RANK", "right_ankle"),
-          std::pair("CLB3", "club"), std::pair("C7", "neck")})
-        if (const Track* track = joints.find(joint)) {
-            stand_in.labels.emplace_back(label);
-            stand_in.tracks_m.push_back(*track);
-        }
-    if (stand_in.find("C7") == nullptr) {
-        stand_in.labels.emplace_back("C7");
-        stand_in.tracks_m.push_back(*neck);
-    }
-    // Front is told by how far the hands are off the body, in metres.
-    const double scale_m = skeleton_unit_m(joints, out.findings);
-    for (Track& track : stand_in.tracks_m)
-        for (Vector3d& p : track)
-            p *= scale_m;
-    const Outcome<Setting> setting = find_setting(stand_in, hints);
+    const double unit_m = skeleton_unit_m(joints, out.findings);
+    const Outcome<Setting> setting = find_setting(stand_in_of(take, joints, *neck, unit_m), hints);
     out.findings.insert(out.findings.end(), setting.findings.begin(), setting.findings.end());
     if (!setting.ok())
         return out;
-    const LabAxes& axes = setting.value.axes;
     if (take.handed != setting.value.handed) {
         // Lead and trail change places.
         take.handed = setting.value.handed;
@@ -140,22 +188,7 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
         again.value.handed_said = source.handed_said;
         return again;
     }
-    const double unit_m = scale_m;
-    MarkerTake all;
-    std::vector<std::string> names;
-    for (auto& [name, track] : take.joints) {
-        names.push_back(name);
-        for (Vector3d& p : track)
-            p *= unit_m;
-        all.tracks_m.push_back(std::move(track));
-    }
-    rotate_to_lab(all, axes);
-    for (std::size_t i = 0; i < names.size(); ++i) {
-        if (take.handed == Handedness::Left)
-            for (Vector3d& p : all.tracks_m[i])
-                p = mirrored(p);
-        take.joints[names[i]] = std::move(all.tracks_m[i]);
-    }
+    bring_to_lab(take, unit_m, setting.value.axes);
 
     Take& result = out.value;
     result.name = take.name;
@@ -186,25 +219,7 @@ Outcome<Take> poses_from_joints(const JointTake& source, const AxisHints& hints)
     result.segments[Segment::Pelvis] = std::move(pelvis);
     if (shoulders)
         result.segments[Segment::Torso] = std::move(torso);
-    const Track* wrist = joints.lead("wrist");
-    if (lead_shoulder != nullptr && wrist != nullptr) {
-        result.segments[Segment::LeadArm] = direction_series(*lead_shoulder, *wrist);
-        result.arm_length_m = median_distance(*lead_shoulder, *wrist);
-    }
-    if (const Track* elbow = joints.lead("elbow"); elbow != nullptr && wrist != nullptr)
-        result.segments[Segment::LeadForearm] = direction_series(*elbow, *wrist);
-    if (const Track* arm = joints.trail("wrist"); arm != nullptr && trail_shoulder != nullptr)
-        result.segments[Segment::TrailArm] = direction_series(*trail_shoulder, *arm);
-    if (const Track* head = joints.find("club"); head != nullptr && wrist != nullptr) {
-        result.segments[Segment::Club] = direction_series(*wrist, *head);
-        result.club_length_m = median_distance(*wrist, *head);
-    }
-    for (const auto& [point, track] : {std::pair(BodyPoint::LeadAnkle, joints.lead("ankle")),
-                                       std::pair(BodyPoint::TrailAnkle, joints.trail("ankle")),
-                                       std::pair(BodyPoint::LeadKnee, joints.lead("knee")),
-                                       std::pair(BodyPoint::TrailKnee, joints.trail("knee"))})
-        if (track != nullptr)
-            result.points_lab_m[point] = *track;
+    add_limbs(joints, result);
     return out;
 }
 

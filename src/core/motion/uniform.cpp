@@ -66,19 +66,12 @@ std::vector<double> TimeBase::times_s() const {
     return out;
 }
 
-Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
-                                 std::optional<double> declared_rate_hz) {
-    Outcome<TimeBase> out;
-    if (times_s.size() < kFewestFrames) {
-        out.add({Severity::Error, "too-few-frames",
-                 times_s.empty()
-                     ? "There are no frames of data."
-                     : "There are too few frames of data (" + std::to_string(times_s.size()) + ").",
-                 "", "A swing needs some seconds of recording; check that the file is complete."});
-        return out;
-    }
-    std::vector<double> steps;
-    steps.reserve(times_s.size());
+namespace {
+
+/// From one time to the next, s.
+Outcome<std::vector<double>> steps_of(const std::vector<double>& times_s) {
+    Outcome<std::vector<double>> out;
+    out.value.reserve(times_s.size());
     for (std::size_t i = 0; i < times_s.size(); ++i) {
         const std::string row = "data row " + std::to_string(i + 1);
         if (!std::isfinite(times_s[i])) {
@@ -97,12 +90,31 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
                      row, "Put the rows in order of time, or export the recording again."});
             return out;
         }
-        steps.push_back(step);
+        out.value.push_back(step);
     }
-    std::vector<double> sorted = steps;
-    const double median = median_of(sorted);
+    return out;
+}
+
+} // namespace
+
+Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
+                                 std::optional<double> declared_rate_hz) {
+    Outcome<TimeBase> out;
+    if (times_s.size() < kFewestFrames) {
+        out.add({Severity::Error, "too-few-frames",
+                 times_s.empty()
+                     ? "There are no frames of data."
+                     : "There are too few frames of data (" + std::to_string(times_s.size()) + ").",
+                 "", "A swing needs some seconds of recording; check that the file is complete."});
+        return out;
+    }
+    Outcome<std::vector<double>> steps = steps_of(times_s);
+    if (!steps.ok()) {
+        out.findings = std::move(steps.findings);
+        return out;
+    }
     const double span = times_s.back() - times_s.front();
-    const double mean = span / static_cast<double>(steps.size());
+    const double mean = span / static_cast<double>(steps.value.size());
 
     TimeBase& base = out.value;
     base.start_s = times_s.front();
@@ -120,7 +132,7 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
             base.rate_hz = *declared_rate_hz;
         base.frames = times_s.size();
     } else {
-        base.rate_hz = 1.0 / median;
+        base.rate_hz = 1.0 / median_of(steps.value);
         base.resampled = true;
         const double frames = std::floor(span * base.rate_hz + 1e-6) + 1.0;
         if (frames > 4.0 * static_cast<double>(times_s.size())) {

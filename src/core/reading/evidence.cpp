@@ -1,5 +1,7 @@
 #include "core/reading/evidence.h"
 
+#include "core/base/normal.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -10,7 +12,7 @@ Evidence above(double value, double limit, double width, double uncertainty) {
     const double spread = std::hypot(width, uncertainty);
     if (!std::isfinite(value) || !std::isfinite(spread) || !(spread > 0.0))
         return std::nullopt;
-    return 0.5 * std::erfc(-(value - limit) / spread / std::sqrt(2.0));
+    return normal_cdf((value - limit) / spread);
 }
 
 Evidence below(double value, double limit, double width, double uncertainty) {

@@ -1,9 +1,9 @@
 #include "core/reading/why.h"
 
+#include "core/base/normal.h"
 #include "core/base/units.h"
 
 #include <algorithm>
-#include <boost/math/distributions/normal.hpp>
 #include <cmath>
 #include <limits>
 
@@ -33,7 +33,7 @@ Way way_of_leaf(const Judged& leaf, double evidence) {
     if (!leaf.evidence || !(evidence > 0.0) || !(evidence < 1.0))
         return {};
     const double spread = spread_of(leaf);
-    const double off = boost::math::quantile(boost::math::normal(), evidence) * spread;
+    const double off = normal_quantile(evidence) * spread;
     const double to =
         leaf.condition->kind == Condition::Kind::Above ? leaf.limit + off : leaf.limit - off;
     return {{{&leaf, to}}, std::abs(to - leaf.value.value) / spread};

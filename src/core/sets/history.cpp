@@ -1,5 +1,6 @@
 #include "core/sets/history.h"
 
+#include "core/base/normal.h"
 #include "core/reading/baseline.h"
 
 #include <algorithm>
@@ -161,7 +162,7 @@ std::vector<Best> bests(const std::vector<KeptMeasures>& swings) {
             const Measured value = value_in(swing, key);
             const double u = std::hypot(std::isfinite(value.u) ? value.u : 0.0,
                                         std::isfinite(best.value.u) ? best.value.u : 0.0);
-            if (best.value.value - value.value <= 1.96 * u)
+            if (best.value.value - value.value <= kCover95 * u)
                 ++best.shared;
         }
         out.push_back(best);

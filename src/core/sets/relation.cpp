@@ -1,5 +1,6 @@
 #include "core/sets/relation.h"
 
+#include "core/base/normal.h"
 #include "core/sets/statistics.h"
 
 #include <algorithm>
@@ -69,8 +70,7 @@ Relation relate(const std::vector<double>& x, const std::vector<double>& y,
         2.0 * boost::math::cdf(boost::math::complement(boost::math::students_t(out.freedom), t));
     if (out.freedom > 1.0) {
         const double z = std::atanh(out.r);
-        const double half_z =
-            1.959963984540054 / std::sqrt(out.freedom - 1.0); // of the normal distribution
+        const double half_z = kCover95 / std::sqrt(out.freedom - 1.0);
         out.r_low = std::tanh(z - half_z);
         out.r_high = std::tanh(z + half_z);
     }

@@ -56,8 +56,8 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     separation_->setObjectName(QStringLiteral("separation"));
     kite_ = new KiteView(state_, this);
     kite_->setObjectName(QStringLiteral("kite"));
-    auto* reading = reading_ = new ReadingPanel(state_, this);
-    connect(reading, &ReadingPanel::why_asked, this, &BenchView::why_asked);
+    reading_ = new ReadingPanel(state_, this);
+    connect(reading_, &ReadingPanel::why_asked, this, &BenchView::why_asked);
     auto* transport = new TransportBar(state_, this);
 
     body_ = new BodyStrip(state_, this);
@@ -93,9 +93,31 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     middle->addSpacing(theme.scaled(8));
     middle->addWidget(transport);
 
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
+                               theme.scaled(12));
+    layout->setSpacing(theme.scaled(14));
+    layout->addLayout(middle, 2);
+    side_ = new QWidget(this);
+    side_->setLayout(make_right());
+    layout->addWidget(side_, 1);
+    for (QWidget* chart : {static_cast<QWidget*>(stair_), static_cast<QWidget*>(body_),
+                           static_cast<QWidget*>(separation_), static_cast<QWidget*>(kite_),
+                           static_cast<QWidget*>(figures_[0]), static_cast<QWidget*>(figures_[1])})
+        add_menu(chart);
+    connect(measure_bar_, &MeasureBar::options_chosen, this, &BenchView::options_chosen);
+    connect(table_, &MomentTable::explain_requested, this, &BenchView::explain_requested);
+
+    connect(&Theme::instance(), &Theme::changed, this, &BenchView::restyle);
+    restyle();
+}
+
+QLayout* BenchView::make_right() {
+    const Theme& theme = Theme::instance();
     auto* right = new QVBoxLayout;
+    right->setContentsMargins(0, 0, 0, 0);
     right->setSpacing(theme.scaled(10));
-    right->addWidget(make_card(this, {{reading, 1}}), 16);
+    right->addWidget(make_card(this, {{reading_, 1}}), 16);
     pictures_ = new QStackedWidget(this);
     pictures_->addWidget(kite_);
     for (const auto from : {FigureView::From::FaceOn, FigureView::From::DownTheLine})
@@ -122,25 +144,7 @@ BenchView::BenchView(ShownSwing* state, QWidget* parent) : QWidget(parent), stat
     connect(picture_choice_, &QButtonGroup::idClicked, this, &BenchView::show_picture);
     show_picture(0);
     right->addWidget(make_card(this, {{choice, 0}, {pictures_, 1}}), 8);
-
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(theme.scaled(16), theme.scaled(14), theme.scaled(14),
-                               theme.scaled(12));
-    layout->setSpacing(theme.scaled(14));
-    layout->addLayout(middle, 2);
-    side_ = new QWidget(this);
-    right->setContentsMargins(0, 0, 0, 0);
-    side_->setLayout(right);
-    layout->addWidget(side_, 1);
-    for (QWidget* chart : {static_cast<QWidget*>(stair_), static_cast<QWidget*>(body_),
-                           static_cast<QWidget*>(separation_), static_cast<QWidget*>(kite_),
-                           static_cast<QWidget*>(figures_[0]), static_cast<QWidget*>(figures_[1])})
-        add_menu(chart);
-    connect(measure_bar_, &MeasureBar::options_chosen, this, &BenchView::options_chosen);
-    connect(table_, &MomentTable::explain_requested, this, &BenchView::explain_requested);
-
-    connect(&Theme::instance(), &Theme::changed, this, &BenchView::restyle);
-    restyle();
+    return right;
 }
 
 void BenchView::add_menu(QWidget* chart) {

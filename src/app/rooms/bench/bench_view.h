@@ -70,6 +70,7 @@ signals:
     void save_requested(QWidget* chart);
 
 private:
+    QLayout* make_right(); ///< reading and pictures
     void restyle();
     void add_menu(QWidget* chart);
     QString measure_of(const QWidget* chart) const;

@@ -78,6 +78,46 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     layout->addWidget(title_);
     layout->addWidget(lead_);
 
+    layout->addLayout(make_middle(), 1);
+
+    result_text_ = new QLabel(this);
+    result_text_->setObjectName(QStringLiteral("import_result"));
+    result_text_->setWordWrap(true);
+    layout->addWidget(result_text_);
+
+    layout->addLayout(make_foot());
+
+    soon_.setSingleShot(true);
+    soon_.setInterval(kSoon_ms);
+    connect(&soon_, &QTimer::timeout, this, &ImportAssistant::try_now);
+    connect(&inspecting_, &QFutureWatcherBase::finished, this, [this] {
+        if (!inspecting_.future().isResultReadyAt(0))
+            return; // given up
+        subject_ = inspecting_.result();
+        show_subject();
+    });
+    connect(&trying_, &QFutureWatcherBase::finished, this, [this] {
+        if (soon_.isActive() || !trying_.future().isResultReadyAt(0))
+            return; // a newer answer follows, or another file
+        result_ = trying_.result();
+        busy_ = false;
+        show_result();
+    });
+    connect(table_, &QTableWidget::currentCellChanged, this, &ImportAssistant::show_raw);
+    for (QComboBox* box : {up_, target_})
+        connect(box, &QComboBox::activated, this, &ImportAssistant::changed);
+    for (QDoubleSpinBox* box : {rows_hz_, target_deg_})
+        connect(box, &QDoubleSpinBox::valueChanged, this, &ImportAssistant::changed);
+    connect(take_, &QPushButton::clicked, this, [this] { emit answered(*subject_, answer()); });
+    connect(&Theme::instance(), &Theme::changed, this, [this] {
+        restyle();
+        show_raw();
+        show_result();
+    });
+    restyle();
+}
+
+QLayout* ImportAssistant::make_middle() {
     auto* middle = new QHBoxLayout;
     table_ = new QTableWidget(this);
     table_->setObjectName(QStringLiteral("import_table"));
@@ -107,14 +147,10 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
         }
     }
     middle->addWidget(plot_, 6);
-    layout->addLayout(middle, 1);
+    return middle;
+}
 
-    result_text_ = new QLabel(this);
-    result_text_->setObjectName(QStringLiteral("import_result"));
-    result_text_->setWordWrap(true);
-    layout->addWidget(result_text_);
-
-    auto* foot = new QHBoxLayout;
+void ImportAssistant::make_axes() {
     axes_box_ = new QWidget(this);
     auto* axes = new QHBoxLayout(axes_box_);
     axes->setContentsMargins(0, 0, 0, 0);
@@ -137,6 +173,11 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     target_deg_->setSpecialValueText(tr("along it"));
     target_deg_->setValue(kAlongAxis_deg);
     axes->addWidget(target_deg_);
+}
+
+QLayout* ImportAssistant::make_foot() {
+    auto* foot = new QHBoxLayout;
+    make_axes();
     foot->addWidget(axes_box_);
     rows_box_ = new QWidget(this);
     auto* rows = new QHBoxLayout(rows_box_);
@@ -157,41 +198,12 @@ ImportAssistant::ImportAssistant(QWidget* parent) : QWidget(parent) {
     name_->setAccessibleName(tr("Name under which this is remembered"));
     foot->addWidget(name_);
     auto* give_up = new QPushButton(tr("Not now"), this);
+    connect(give_up, &QPushButton::clicked, this, &ImportAssistant::given_up);
     take_ = new QPushButton(tr("Read it so"), this);
     take_->setObjectName(QStringLiteral("primary"));
     foot->addWidget(give_up);
     foot->addWidget(take_);
-    layout->addLayout(foot);
-
-    soon_.setSingleShot(true);
-    soon_.setInterval(kSoon_ms);
-    connect(&soon_, &QTimer::timeout, this, &ImportAssistant::try_now);
-    connect(&inspecting_, &QFutureWatcherBase::finished, this, [this] {
-        if (!inspecting_.future().isResultReadyAt(0))
-            return; // given up
-        subject_ = inspecting_.result();
-        show_subject();
-    });
-    connect(&trying_, &QFutureWatcherBase::finished, this, [this] {
-        if (soon_.isActive() || !trying_.future().isResultReadyAt(0))
-            return; // a newer answer follows, or another file
-        result_ = trying_.result();
-        busy_ = false;
-        show_result();
-    });
-    connect(table_, &QTableWidget::currentCellChanged, this, &ImportAssistant::show_raw);
-    for (QComboBox* box : {up_, target_})
-        connect(box, &QComboBox::activated, this, &ImportAssistant::changed);
-    for (QDoubleSpinBox* box : {rows_hz_, target_deg_})
-        connect(box, &QDoubleSpinBox::valueChanged, this, &ImportAssistant::changed);
-    connect(give_up, &QPushButton::clicked, this, &ImportAssistant::given_up);
-    connect(take_, &QPushButton::clicked, this, [this] { emit answered(*subject_, answer()); });
-    connect(&Theme::instance(), &Theme::changed, this, [this] {
-        restyle();
-        show_raw();
-        show_result();
-    });
-    restyle();
+    return foot;
 }
 
 void ImportAssistant::restyle() {

@@ -38,6 +38,9 @@ signals:
     void given_up();
 
 private:
+    QLayout* make_middle(); ///< what is in the file, and its curves
+    void make_axes();
+    QLayout* make_foot(); ///< what is asked beside the table
     void show_subject();
     void fill_columns();
     void fill_markers();

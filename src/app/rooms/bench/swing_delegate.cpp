@@ -14,6 +14,40 @@ QSize SwingDelegate::sizeHint(const QStyleOptionViewItem& /*option*/,
     return {Theme::instance().scaled(200), Theme::instance().scaled(54)};
 }
 
+namespace {
+
+/// What tells the chosen row and that under the pointer.
+void draw_ground(QPainter& painter, const QRectF& row, QStyle::State state) {
+    const Colours& c = colours();
+    const bool chosen = state.testFlag(QStyle::State_Selected);
+    if (chosen || state.testFlag(QStyle::State_MouseOver)) {
+        QColor back = c.raised;
+        if (!chosen)
+            back.setAlphaF(0.5F);
+        painter.fillRect(row, back);
+    }
+    if (chosen)
+        painter.fillRect(QRectF(row.left(), row.top(), 3.0, row.height()), c.ink);
+    if (chosen && state.testFlag(QStyle::State_HasFocus)) {
+        painter.setPen(QPen(c.accent, 2));
+        painter.drawRect(row.adjusted(1, 1, -1, -1));
+    }
+}
+
+/// A tick in a ring: a shape, not a colour. Its left edge.
+double draw_good(QPainter& painter, const QPointF& lower_right) {
+    const double size = Theme::instance().scaled(14);
+    const QRectF ring(lower_right - QPointF(size, size), QSizeF(size, size));
+    painter.setPen(QPen(colours().ink, 1.3));
+    painter.drawEllipse(ring);
+    painter.drawPolyline(QPolygonF{ring.topLeft() + QPointF(0.27, 0.52) * size,
+                                   ring.topLeft() + QPointF(0.44, 0.70) * size,
+                                   ring.topLeft() + QPointF(0.74, 0.32) * size});
+    return ring.left();
+}
+
+} // namespace
+
 void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                           const QModelIndex& index) const {
     const Theme& theme = Theme::instance();
@@ -24,19 +58,7 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const QRectF row = option.rect;
-    const bool chosen = option.state.testFlag(QStyle::State_Selected);
-    if (chosen || option.state.testFlag(QStyle::State_MouseOver)) {
-        QColor back = c.raised;
-        if (!chosen)
-            back.setAlphaF(0.5F);
-        painter->fillRect(row, back);
-    }
-    if (chosen)
-        painter->fillRect(QRectF(row.left(), row.top(), 3.0, row.height()), c.ink);
-    if (chosen && option.state.testFlag(QStyle::State_HasFocus)) {
-        painter->setPen(QPen(c.accent, 2));
-        painter->drawRect(row.adjusted(1, 1, -1, -1));
-    }
+    draw_ground(*painter, row, option.state);
 
     const double number_width = theme.scaled(26);
     const double glyph = theme.scaled(34);
@@ -91,15 +113,7 @@ void SwingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                                   : SwingListModel::tr("left out · %1").arg(second);
     QRectF below = text;
     if (index.data(SwingListModel::GoodRole).toBool()) {
-        // A tick in a ring: a shape, not a colour.
-        const double size = theme.scaled(14);
-        const QRectF ring(text.right() - size, text.bottom() - size, size, size);
-        painter->setPen(QPen(c.ink, 1.3));
-        painter->drawEllipse(ring);
-        painter->drawPolyline(QPolygonF{ring.topLeft() + QPointF(0.27, 0.52) * size,
-                                        ring.topLeft() + QPointF(0.44, 0.70) * size,
-                                        ring.topLeft() + QPointF(0.74, 0.32) * size});
-        below.setRight(ring.left() - 4.0);
+        below.setRight(draw_good(*painter, text.bottomRight()) - 4.0);
         painter->setPen(c.soft);
     }
     painter->drawText(

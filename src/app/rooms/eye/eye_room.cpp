@@ -7,6 +7,7 @@
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
+#include "core/base/normal.h"
 #include "formats/practice/eye_json.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
@@ -379,7 +380,7 @@ void EyeRoom::show_scores() {
         const bool known = std::isfinite(score.bias_u_deg);
         put(table, row, column + 1,
             known ? tr("%1 ± %2°")
-                        .arg(number_text(score.bias_deg), number_text(1.96 * score.bias_u_deg))
+                        .arg(number_text(score.bias_deg), number_text(kCover95 * score.bias_u_deg))
                   : tr("too few"));
         put(table, row, column + 2,
             known ? tr("%1°").arg(number_text(score.scatter_deg)) : tr("–"));

@@ -102,33 +102,7 @@ void FilmRoom::make_page() {
     pages_ = new QStackedWidget(page_);
     outer->addWidget(pages_);
 
-    empty_ = new QWidget(pages_);
-    auto* nothing = new QVBoxLayout(empty_);
-    nothing->setContentsMargins(theme.scaled(40), theme.scaled(40), theme.scaled(40), 0);
-    nothing->addWidget(
-        make_label(tr("No film is open"), theme.font(20, Theme::Weight::Bold), "", empty_));
-    nothing->addWidget(new WrappedText(
-        tr("Open the film of one swing: from the front, and if there is a second phone also from "
-           "behind, along the target line. Slow motion, phone upright, the golfer as large as "
-           "hands "
-           "and club allow, a stick in the belt. Film stays on this machine."),
-        theme.font(14), empty_));
-    auto* open = new QToolButton(empty_);
-    open->setObjectName(QStringLiteral("film_open"));
-    open->setText(tr("Open film…"));
-    connect(open, &QToolButton::clicked, this, &FilmRoom::choose_files);
-    auto* demo = new QToolButton(empty_);
-    demo->setObjectName(QStringLiteral("film_demo"));
-    demo->setText(tr("Look at the demo film"));
-    connect(demo, &QToolButton::clicked, this, &FilmRoom::open_demo);
-    auto* both_ways = new QHBoxLayout;
-    both_ways->addWidget(open);
-    both_ways->addWidget(demo);
-    both_ways->addStretch(1);
-    nothing->addLayout(both_ways);
-    nothing->addStretch(1);
-    pages_->addWidget(empty_);
-
+    make_empty_page();
     auto* work = new QWidget(pages_);
     auto* row = new QHBoxLayout(work);
     row->setContentsMargins(theme.scaled(14), theme.scaled(10), theme.scaled(12), theme.scaled(10));
@@ -166,6 +140,47 @@ void FilmRoom::make_page() {
     left->addLayout(buttons);
     row->addLayout(left, 5);
 
+    row->addLayout(make_right(work), 4);
+    pages_->addWidget(work);
+    connect(facts_, &FactsPanel::line_asked, this, [this](FactsPanel::LineKind kind) {
+        line_ = kind;
+        for (std::size_t i = 0; i < panes_.size(); ++i)
+            panes_[i].view->ask_for_line(i == active_);
+        show_next();
+    });
+}
+
+void FilmRoom::make_empty_page() {
+    const Theme& theme = Theme::instance();
+    empty_ = new QWidget(pages_);
+    auto* nothing = new QVBoxLayout(empty_);
+    nothing->setContentsMargins(theme.scaled(40), theme.scaled(40), theme.scaled(40), 0);
+    nothing->addWidget(
+        make_label(tr("No film is open"), theme.font(20, Theme::Weight::Bold), "", empty_));
+    nothing->addWidget(new WrappedText(
+        tr("Open the film of one swing: from the front, and if there is a second phone also from "
+           "behind, along the target line. Slow motion, phone upright, the golfer as large as "
+           "hands and club allow, a stick in the belt. Film stays on this machine."),
+        theme.font(14), empty_));
+    auto* open = new QToolButton(empty_);
+    open->setObjectName(QStringLiteral("film_open"));
+    open->setText(tr("Open film…"));
+    connect(open, &QToolButton::clicked, this, &FilmRoom::choose_files);
+    auto* demo = new QToolButton(empty_);
+    demo->setObjectName(QStringLiteral("film_demo"));
+    demo->setText(tr("Look at the demo film"));
+    connect(demo, &QToolButton::clicked, this, &FilmRoom::open_demo);
+    auto* both_ways = new QHBoxLayout;
+    both_ways->addWidget(open);
+    both_ways->addWidget(demo);
+    both_ways->addStretch(1);
+    nothing->addLayout(both_ways);
+    nothing->addStretch(1);
+    pages_->addWidget(empty_);
+}
+
+QLayout* FilmRoom::make_right(QWidget* work) {
+    const Theme& theme = Theme::instance();
     auto* right = new QVBoxLayout;
     right->setSpacing(theme.scaled(8));
     const auto card = [&](QWidget* inside, int stretch) {
@@ -195,14 +210,7 @@ void FilmRoom::make_page() {
     charts->addWidget(kite_, 4);
     charts_ = card(both, 10);
     charts_->hide();
-    row->addLayout(right, 4);
-    pages_->addWidget(work);
-    connect(facts_, &FactsPanel::line_asked, this, [this](FactsPanel::LineKind kind) {
-        line_ = kind;
-        for (std::size_t i = 0; i < panes_.size(); ++i)
-            panes_[i].view->ask_for_line(i == active_);
-        show_next();
-    });
+    return right;
 }
 
 void FilmRoom::restyle() {

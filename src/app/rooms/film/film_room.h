@@ -77,6 +77,8 @@ private:
     };
 
     void make_page();
+    void make_empty_page();
+    QLayout* make_right(QWidget* work); ///< facts, reading, stair and kite
     void begin(film::Marks marks, const QString& path);
     void make_panes();
     void connect_pane(std::size_t index);

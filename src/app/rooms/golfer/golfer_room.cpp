@@ -6,6 +6,7 @@
 #include "app/theme/units.h"
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/wrapped.h"
+#include "core/base/normal.h"
 #include "formats/practice/drills_json.h"
 #include "formats/rules/rules_json.h"
 #include "formats/text/bytes.h"
@@ -306,9 +307,10 @@ void GolferRoom::show_bests() {
     for (const Best& best : bests(history_.measures)) {
         const auto unit = Units::instance().of(best.measure->unit);
         const QString value = number_text(unit.factor * best.value.value, best.measure->decimals);
-        const QString u = std::isfinite(best.value.u)
-                              ? tr(" ± %1").arg(number_text(1.96 * unit.factor * best.value.u, 1))
-                              : QString();
+        const QString u =
+            std::isfinite(best.value.u)
+                ? tr(" ± %1").arg(number_text(kCover95 * unit.factor * best.value.u, 1))
+                : QString();
         lines << tr("%1: %2%3 %4 on %5%6")
                      .arg(said(best.measure->name), value, u, unit.name,
                           QString::fromStdString(report::day_words(best.day, language())),
