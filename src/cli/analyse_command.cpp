@@ -1,8 +1,8 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
 #include "formats/json/analysis_json.h"
-#include "formats/text/analysis_table.h"
-#include "formats/text/measures_csv.h"
+#include "formats/results/analysis_table.h"
+#include "formats/results/measures_csv.h"
 
 #include <iostream>
 #include <memory>

@@ -4,7 +4,9 @@
 #include "cli/in_order.h"
 #include "formats/beside/force_csv.h"
 #include "formats/beside/launch_csv.h"
+#include "formats/mapping/user_tables.h"
 #include "formats/names/name_table.h"
+#include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 
 #include <exception>

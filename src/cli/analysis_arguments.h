@@ -2,7 +2,7 @@
 
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <CLI/CLI.hpp>
 

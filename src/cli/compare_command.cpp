@@ -2,7 +2,7 @@
 #include "cli/commands.h"
 #include "core/sets/swing_set.h"
 #include "formats/json/comparison_json.h"
-#include "formats/text/comparison_table.h"
+#include "formats/results/comparison_table.h"
 
 #include <iostream>
 #include <memory>

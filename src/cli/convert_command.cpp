@@ -5,9 +5,10 @@
 #include "formats/c3d/c3d.h"
 #include "formats/markers/marker_file.h"
 #include "formats/pose_csv/pose_csv.h"
+#include "formats/reader.h"
+#include "formats/results/series_csv.h"
 #include "formats/text/bytes.h"
 #include "formats/text/numbers.h"
-#include "formats/text/series_csv.h"
 #include "formats/trc/trc.h"
 
 #include <iostream>

@@ -1,6 +1,7 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
 #include "formats/json/live_json.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "live/hearing.h"
 #include "live/listener.h"

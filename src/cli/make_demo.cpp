@@ -7,6 +7,7 @@
 #include "formats/film/film_json.h"
 #include "formats/json/lesson_json.h"
 #include "formats/pose_csv/pose_csv.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "formats/text/numbers.h"
 #include "simulate/film_marks.h"

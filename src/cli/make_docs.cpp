@@ -1,6 +1,6 @@
 // Writes docs/catalogue.md. Usage: kite-hinge-make-docs FILE
+#include "formats/results/catalogue_markdown.h"
 #include "formats/text/bytes.h"
-#include "formats/text/catalogue_markdown.h"
 
 #include <cstdio>
 

@@ -5,6 +5,7 @@
 #include "core/reading/set_reading.h"
 #include "formats/practice/drills_json.h"
 #include "formats/practice/plan_json.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "report/report.h"
 

@@ -4,6 +4,7 @@
 #include "formats/c3d/c3d.h"
 #include "formats/film/film_json.h"
 #include "formats/pose_csv/pose_csv.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "formats/text/numbers.h"
 #include "simulate/film_marks.h"

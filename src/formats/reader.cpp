@@ -1,15 +1,8 @@
 #include "formats/reader.h"
 
-#include "formats/bvh/bvh.h"
+#include "formats/all_formats.h"
 #include "formats/c3d/c3d.h"
-#include "formats/columns/columns.h"
-#include "formats/film/film_json.h"
-#include "formats/live/bay_capture.h"
 #include "formats/mapping/column_mapping.h"
-#include "formats/markers/marker_file.h"
-#include "formats/names/name_table.h"
-#include "formats/pose_csv/pose_csv.h"
-#include "formats/sensors/sensor_csv.h"
 #include "formats/text/bytes.h"
 #include "formats/trc/trc.h"
 
@@ -18,25 +11,6 @@
 #include <stdexcept>
 
 namespace kite::formats {
-
-const std::vector<Format>& all_formats() {
-    static const std::vector<Format> formats{
-        {"pose CSV", pose_csv_sureness, read_pose_csv},
-        {"angles CSV", angles_csv_sureness, read_angles_csv},
-        {"rates CSV", rates_csv_sureness, read_rates_csv},
-        {"sensor CSV", sensor_csv_sureness, read_sensor_csv},
-        {"C3D", c3d_sureness, read_c3d},
-        {"TRC", trc_sureness,
-         [](std::string_view bytes, const ReadOptions& options) {
-             return take_from_marker_file(read_trc_markers(bytes, options), options.axes, options);
-         }},
-        {"marks in film", film_json_sureness, read_film_json},
-        {"swing of the bay", bay_capture_sureness, read_bay_capture},
-        {"BVH", bvh_sureness, read_bvh},
-        {"STO/MOT", storage_sureness, read_storage},
-    };
-    return formats;
-}
 
 Outcome<MarkerTake> read_markers(std::string_view bytes, const std::filesystem::path& path,
                                  const ReadOptions& options) {
@@ -70,25 +44,6 @@ Outcome<Take> read_mapped(std::string_view bytes, const std::filesystem::path& p
     out.findings.insert(out.findings.begin(), text.findings.begin(), text.findings.end());
     return out;
 }
-
-} // namespace
-
-Outcome<ReadOptions> read_options_of_user() {
-    Outcome<ReadOptions> out;
-    std::error_code ignored;
-    if (std::filesystem::exists(NameTable::user_path(), ignored)) {
-        Outcome<NameTable> names = NameTable::with_user_names(NameTable::user_path());
-        out.value.names = std::make_shared<const NameTable>(std::move(names.value));
-        out.findings = std::move(names.findings);
-    }
-    Outcome<MappingStore> mappings = MappingStore::load(MappingStore::user_path());
-    if (!mappings.value.mappings().empty())
-        out.value.mappings = std::make_shared<const MappingStore>(std::move(mappings.value));
-    out.findings.insert(out.findings.end(), mappings.findings.begin(), mappings.findings.end());
-    return out;
-}
-
-namespace {
 
 Outcome<Take> read_as_known(std::string_view bytes, const std::filesystem::path& path,
                             const ReadOptions& options) {

@@ -1,6 +1,7 @@
 #include "store/told.h"
 
 #include "formats/beside/launch_csv.h"
+#include "formats/mapping/user_tables.h"
 #include "formats/names/name_table.h"
 #include "formats/rules/rules_json.h"
 #include "formats/text/numbers.h"

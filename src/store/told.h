@@ -3,7 +3,7 @@
 #include "core/measures/options.h"
 #include "core/motion/beside.h"
 #include "core/reading/rules.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 #include "store/record.h"
 
 #include <optional>

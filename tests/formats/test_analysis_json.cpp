@@ -1,6 +1,6 @@
 #include "formats/json/analysis_json.h"
+#include "formats/results/analysis_table.h"
 #include "formats/rules/rules_json.h"
-#include "formats/text/analysis_table.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
 

@@ -1,6 +1,7 @@
 #include "core/measures/analyse.h"
 #include "formats/c3d/c3d.h"
 #include "formats/markers/marker_file.h"
+#include "formats/reader.h"
 #include "reference/dart_values.h"
 #include "simulate/simulate.h"
 #include "support/c3d_bytes.h"

@@ -4,10 +4,10 @@
 #include "core/measures/marker_take.h"
 #include "core/sets/swing_set.h"
 #include "formats/json/analysis_json.h"
+#include "formats/results/catalogue_markdown.h"
+#include "formats/results/measures_csv.h"
+#include "formats/results/series_csv.h"
 #include "formats/rules/rules_json.h"
-#include "formats/text/catalogue_markdown.h"
-#include "formats/text/measures_csv.h"
-#include "formats/text/series_csv.h"
 #include "simulate/simulate.h"
 #include "support/temporary_folder.h"
 

@@ -5,6 +5,7 @@
 #include "core/reading/words.h"
 #include "formats/json/analysis_json.h"
 #include "formats/json/lesson_json.h"
+#include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"

@@ -2,9 +2,9 @@
 // marks stands in quotation marks, which are doubled inside.
 
 #include "core/measures/analyse.h"
+#include "formats/results/measures_csv.h"
+#include "formats/results/series_csv.h"
 #include "formats/text/delimited.h"
-#include "formats/text/measures_csv.h"
-#include "formats/text/series_csv.h"
 #include "simulate/simulate.h"
 
 #include <gtest/gtest.h>

@@ -1,5 +1,6 @@
 #include "core/motion/rotation.h"
 #include "formats/pose_csv/pose_csv.h"
+#include "formats/reader.h"
 #include "simulate/simulate.h"
 
 #include <gtest/gtest.h>

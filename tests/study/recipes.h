@@ -1,7 +1,7 @@
 #pragma once
 
 #include "core/measures/options.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 #include "study/golfer.h"
 
 #include <functional>

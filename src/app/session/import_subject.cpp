@@ -1,6 +1,7 @@
 #include "app/session/import_subject.h"
 
 #include "formats/names/name_table.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 
 namespace kite::app {

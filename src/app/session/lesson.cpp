@@ -1,6 +1,7 @@
 #include "app/session/lesson.h"
 
 #include "formats/mapping/column_mapping.h"
+#include "formats/mapping/user_tables.h"
 #include "formats/names/name_table.h"
 
 namespace kite::app {

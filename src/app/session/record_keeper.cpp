@@ -4,6 +4,7 @@
 #include "formats/beside/launch_csv.h"
 #include "formats/json/analysis_json.h"
 #include "formats/practice/plan_json.h"
+#include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "store/measured.h"
 #include "store/told.h"

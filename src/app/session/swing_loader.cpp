@@ -1,6 +1,7 @@
 #include "app/session/swing_loader.h"
 
 #include "formats/json/lesson_json.h"
+#include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 
 #include <QCoreApplication>

@@ -4,7 +4,7 @@
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
 #include "core/reading/words.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 #include "report/pictures/measured_swing.h"
 
 #include <QString>

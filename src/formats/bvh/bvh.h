@@ -1,7 +1,7 @@
 #pragma once
 
 #include "core/motion/skeleton.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <filesystem>
 #include <string>

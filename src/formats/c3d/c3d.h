@@ -2,7 +2,7 @@
 
 #include "core/motion/markers.h"
 #include "formats/c3d/c3d_file.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <filesystem>
 #include <string>

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <filesystem>
 #include <string_view>

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "core/motion/uniform.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 #include "formats/text/delimited.h"
 #include "formats/text/metadata.h"
 

@@ -2,7 +2,7 @@
 
 #include "core/base/findings.h"
 #include "core/film/marks.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <filesystem>
 #include <string>

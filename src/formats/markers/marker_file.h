@@ -1,7 +1,7 @@
 #pragma once
 
 #include "core/motion/markers.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 
 namespace kite::formats {
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "formats/reader.h"
+#include "formats/format.h"
 
 #include <string>
 #include <string_view>

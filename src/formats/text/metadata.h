@@ -2,7 +2,7 @@
 
 #include "core/base/findings.h"
 #include "core/motion/take.h"
-#include "formats/reader.h"
+#include "formats/format.h"
 #include "formats/text/delimited.h"
 
 #include <optional>

@@ -3,8 +3,8 @@
 #include "app/charts/chart_picture.h"
 #include "app/rooms/bench/bench_room.h"
 #include "app/rooms/bench/bench_view.h"
+#include "formats/results/measures_csv.h"
 #include "formats/text/bytes.h"
-#include "formats/text/measures_csv.h"
 
 #include <QApplication>
 #include <QClipboard>

@@ -12,6 +12,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
 #include "formats/beside/launch_csv.h"
+#include "formats/mapping/user_tables.h"
 #include "formats/names/name_table.h"
 
 #include <QCoreApplication>

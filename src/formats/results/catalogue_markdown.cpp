@@ -1,4 +1,4 @@
-#include "formats/text/catalogue_markdown.h"
+#include "formats/results/catalogue_markdown.h"
 
 #include "core/catalogue/measure.h"
 #include "formats/text/numbers.h"

@@ -1,4 +1,4 @@
-#include "formats/text/measures_csv.h"
+#include "formats/results/measures_csv.h"
 
 #include "core/catalogue/measure.h"
 #include "formats/text/csv_field.h"

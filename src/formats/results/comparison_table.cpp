@@ -1,4 +1,4 @@
-#include "formats/text/comparison_table.h"
+#include "formats/results/comparison_table.h"
 
 #include "formats/text/numbers.h"
 

@@ -1,4 +1,4 @@
-#include "formats/text/analysis_table.h"
+#include "formats/results/analysis_table.h"
 
 #include "core/base/units.h"
 #include "core/reading/words.h"

@@ -1,4 +1,4 @@
-#include "formats/text/series_csv.h"
+#include "formats/results/series_csv.h"
 
 #include "core/catalogue/quantity.h"
 #include "formats/text/numbers.h"
