@@ -193,7 +193,9 @@ std::vector<Finding> Record::keep_anew(const std::string& swing_id, const NewSwi
             // They were put into another reading.
             row["moved"] = nullptr;
             work_->change(table_of("swing"), row, new_id());
-            write_result(*work_, swing_id, kResultsVersion, swing.result);
+            // It was measured without the launch numbers that were joined to the swing since.
+            write_result(*work_, swing_id, row.at("launch").is_null() ? kResultsVersion : 0,
+                         swing.result);
         });
     });
 }

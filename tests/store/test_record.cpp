@@ -584,6 +584,10 @@ TEST_F(TheRecord, AFileWrittenAgainIsTheSameSwing) {
     EXPECT_EQ(record->result(ids[0]).value.version, 0);
     ASSERT_TRUE(record->redo().value);
     EXPECT_TRUE(has_code(record->keep_anew("zzzz", corrected), "no-such-row"));
+    // What was measured without the launch numbers beside it is to be measured again.
+    ASSERT_TRUE(record->change("swing", ids[1], {{"launch", R"({"carry_m":142})"}}).empty());
+    ASSERT_TRUE(record->keep_anew(ids[1], swing_of(noise(10), "s1.csv")).empty());
+    EXPECT_EQ(record->result(ids[1]).value.version, 0);
     // What no swing holds any more goes with the bin, and no step leads to it.
     ASSERT_TRUE(record->bin({ids[1]}).empty());
     ASSERT_TRUE(record->empty_bin().ok());

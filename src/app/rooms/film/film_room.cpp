@@ -81,7 +81,12 @@ FilmRoom::FilmRoom(Shell& shell, std::shared_ptr<Desk> desk)
             [this](int list_id, const QString& swing, bool is_new) {
                 if (is_new)
                     join_drill(list_id, swing);
-                if (film_in_record_)
+                // A copy that is there goes with its marks.
+                std::error_code ignored;
+                if (film_in_record_ ||
+                    std::filesystem::exists(store::film_folder(desk_->record().path().toStdString(),
+                                                               swing.toStdString()),
+                                            ignored))
                     keep_film(list_id, swing);
             });
     connect(&Theme::instance(), &Theme::changed, this, &FilmRoom::restyle);
