@@ -72,6 +72,7 @@ Json sequence_of(const Analysis& analysis) {
         entry["before_impact_ms"] = number(part->before_impact_ms);
         entry["at_impact_deg_s"] = number(part->at_impact_deg_s);
         entry["slowdown_pct"] = number(part->slowdown_pct);
+        entry["slowdown_u_pct"] = number(part->slowdown_u_pct);
         entry["gain"] = number(part->gain);
         entry["max_accel_deg_s2"] = number(part->max_accel_deg_s2);
         entry["cutoff_hz"] = number(part->cutoff_hz);
