@@ -92,14 +92,16 @@ TEST_F(Dialogs, APlanIsKeptElsewhereAndOpenedAgain) {
     const auto kept = formats::parse_plan(read("mine.json"));
     ASSERT_TRUE(kept.ok());
     EXPECT_EQ(kept.value.main_drill, plan()->main_drill);
-    ASSERT_TRUE(window->commands().run(QStringLiteral("practice.tick-today")));
-    folder.write("other.json", read("mine.json"));
+    Plan other = kept.value;
+    other.golfer = "Bo";
+    folder.write("other.json", formats::to_json(other));
     type_name("practice.open", in_folder("other.json"));
-    EXPECT_EQ(plan()->days.size(), kept.value.days.size());
+    EXPECT_EQ(plan()->golfer, "Bo");
     // What is no plan is said, and the plan stays.
     folder.write("no.json", "{\"plan\": ");
     type_name("practice.open", in_folder("no.json"));
-    EXPECT_EQ(plan()->main_drill, kept.value.main_drill);
+    EXPECT_EQ(plan()->golfer, "Bo");
+    EXPECT_TRUE(window->findChild<QLabel*>(QStringLiteral("message_text"))->isVisible());
 }
 
 // pdftotext (poppler) reads it; python3-icalendar reads calendars in tests of the format.
@@ -142,6 +144,13 @@ TEST_F(Dialogs, ASchoolGoesOutAndComesIn) {
         EXPECT_EQ(own(), before + 1) << bad;
     }
     EXPECT_EQ(read("school.json"), out);
+}
+
+TEST_F(Dialogs, TheRecordIsBackedUpUnderANameOfItsKind) {
+    window->enter(QStringLiteral("lesson"));
+    type_name("lesson.backup", in_folder("spare"));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->jobs().is_idle(); }, 20000));
+    EXPECT_EQ(read("spare.db").rfind("SQLite format 3", 0), 0U); // sqlite.org/fileformat.html
 }
 
 TEST_F(Dialogs, WhatCannotBeWrittenIsSaid) {

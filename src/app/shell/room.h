@@ -32,6 +32,10 @@ public:
     /// A few words beside the rooms' names for as long as something holds that must not be
     /// forgotten, whatever room is on screen; empty: it is over.
     virtual void show_caution(const QString& words) = 0;
+    /// A name for a file that is to be written; one without an ending gets that of the kind.
+    /// Empty: given up.
+    virtual QString ask_for_new_file(const QString& title, const QString& kinds,
+                                     const QString& suggested = {}) = 0;
     /// Asks for a place and writes; says so in the window if it cannot.
     virtual void ask_and_save(const QString& title, const QString& kinds,
                               const std::function<bool(const QString&)>& write) = 0;

@@ -205,21 +205,25 @@ void ShellWindow::hide_message() {
     message_->hide();
 }
 
-void ShellWindow::ask_and_save(const QString& title, const QString& kinds,
-                               const std::function<bool(const QString&)>& write) {
+QString ShellWindow::ask_for_new_file(const QString& title, const QString& kinds,
+                                      const QString& suggested) {
     QFileDialog dialog(this, title, {}, kinds);
     dialog.setAcceptMode(QFileDialog::AcceptSave);
-    // A name without an ending gets that of the kind.
+    if (!suggested.isEmpty())
+        dialog.selectFile(suggested);
     const auto end_as = [&dialog](const QString& kind) {
         const auto ending = QRegularExpression(QStringLiteral("\\*\\.(\\w+)")).match(kind);
         dialog.setDefaultSuffix(ending.captured(1));
     };
     connect(&dialog, &QFileDialog::filterSelected, &dialog, end_as);
     end_as(dialog.selectedNameFilter());
-    if (dialog.exec() != QDialog::Accepted)
-        return;
-    const QString path = dialog.selectedFiles().constFirst();
-    if (!write(path))
+    return dialog.exec() == QDialog::Accepted ? dialog.selectedFiles().constFirst() : QString();
+}
+
+void ShellWindow::ask_and_save(const QString& title, const QString& kinds,
+                               const std::function<bool(const QString&)>& write) {
+    const QString path = ask_for_new_file(title, kinds);
+    if (!path.isEmpty() && !write(path))
         show_message(tr("%1 was not written").arg(QFileInfo(path).fileName()),
                      tr("Check that its folder exists and may be written to."));
 }

@@ -52,6 +52,8 @@ public:
                       std::function<void()> run = {}) override;
     void hide_message() override;
     void show_caution(const QString& words) override;
+    QString ask_for_new_file(const QString& title, const QString& kinds,
+                             const QString& suggested = {}) override;
     void ask_and_save(const QString& title, const QString& kinds,
                       const std::function<bool(const QString&)>& write) override;
     Jobs& jobs() override { return jobs_; }

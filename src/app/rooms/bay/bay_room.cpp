@@ -139,8 +139,8 @@ void BayRoom::take_state(const BayState& state) {
 }
 
 void BayRoom::record_session() {
-    const QString file = QFileDialog::getSaveFileName(
-        shell_.widget(), tr("Record all that arrives"), QString(), tr("Recording (*.kitebay)"));
+    const QString file =
+        shell_.ask_for_new_file(tr("Record all that arrives"), tr("Recording (*.kitebay)"));
     if (file.isEmpty())
         ear_.stop_recording();
     else

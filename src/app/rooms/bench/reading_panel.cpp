@@ -267,7 +267,7 @@ void ReadingPanel::add_set_up(QVBoxLayout* layout, const LoadedSwing& swing) {
     layout->addSpacing(theme.scaled(6));
     layout->addWidget(make_label(tr("At address"), theme.font(15, Theme::Weight::Bold), "", this));
     for (std::size_t i = 0; i < notes.size(); ++i) {
-        Because look;
+        Because look = notes[i]->because.empty() ? Because{} : notes[i]->because.front();
         look.t_s = swing.analysis.moments.time_s(Moment::Address);
         QWidget* link = make_link(QString::fromStdString(words.set_up[i]), look);
         link->setObjectName(QStringLiteral("set_up_%1").arg(i));

@@ -24,9 +24,8 @@ void WholeRecord::add_commands(Commands& commands) {
             return;
         }
         const QString name = text_in(*golfer, "name");
-        const QString file = QFileDialog::getSaveFileName(
-            shell_.widget(), tr("Export %1").arg(name), name + QStringLiteral(".zip"),
-            tr("Golfer's record (*.zip)"));
+        const QString file =
+            shell_.ask_for_new_file(tr("Export %1").arg(name), tr("Golfer's record (*.zip)"), name);
         if (!file.isEmpty())
             record.export_golfer(name, file);
     });
@@ -37,8 +36,8 @@ void WholeRecord::add_commands(Commands& commands) {
             record.import_golfers(file);
     });
     add("backup", tr("Back &up the whole record…"), [this, &record] {
-        const QString file = QFileDialog::getSaveFileName(
-            shell_.widget(), tr("Back up the record"), tr("record backup.db"), tr("Record (*.db)"));
+        const QString file = shell_.ask_for_new_file(tr("Back up the record"), tr("Record (*.db)"),
+                                                     tr("record backup"));
         if (!file.isEmpty())
             record.back_up(file);
     });
