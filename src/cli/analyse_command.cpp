@@ -11,14 +11,14 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct AnalyseArguments : AnalysisArguments {
     std::vector<std::string> files;
     bool json = false;
     bool csv = false;
     bool table = false;
 };
 
-int run_analyse(const Arguments& arguments) {
+int run_analyse(const AnalyseArguments& arguments) {
     if (arguments.csv)
         std::cout << formats::measures_csv_header();
     const formats::ReadOptions read_options = arguments.read_options();
@@ -44,7 +44,7 @@ int run_analyse(const Arguments& arguments) {
 } // namespace
 
 void add_analyse(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<AnalyseArguments>();
     CLI::App* command = app.add_subcommand("analyse", "Measure swings and read them");
     command->add_option("FILE", arguments->files, "Swing files, of any known format")->required();
     auto* json = command->add_flag("--json", arguments->json, "One JSON object a file, one a line");

@@ -23,7 +23,7 @@ extern "C" void end_soon(int /*signal*/) {
     asked_to_end = true;
 }
 
-struct Arguments {
+struct BayArguments {
     simulate::BayPlan plan;
     std::string address = live::kLoopback;
     int port = live::kUsualPort;
@@ -35,7 +35,7 @@ struct Arguments {
     bool quiet = false;
 };
 
-int run(Arguments& arguments) {
+int run(BayArguments& arguments) {
     simulate::BayPlan& plan = arguments.plan;
     plan.handed = *find_handedness(arguments.handed);
     plan.club = *find_club_kind(arguments.club);
@@ -70,7 +70,7 @@ int main(int argc, char** argv) {
                  "pressure plate and a launch monitor would.",
                  "kite-hinge-bay");
     app.set_version_flag("--version", "kite-hinge-bay " KITE_VERSION);
-    Arguments arguments;
+    BayArguments arguments;
     simulate::BayPlan& plan = arguments.plan;
     app.add_option("--address", arguments.address, "Where to send to")->capture_default_str();
     app.add_option("--port", arguments.port, "UDP port there")

@@ -11,13 +11,13 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct CompareArguments : AnalysisArguments {
     std::vector<std::string> before;
     std::vector<std::string> after;
     bool json = false;
 };
 
-int run_compare(const Arguments& arguments) {
+int run_compare(const CompareArguments& arguments) {
     std::vector<Analysis> before;
     std::vector<Analysis> after;
     const Rules rules = arguments.rules();
@@ -40,7 +40,7 @@ int run_compare(const Arguments& arguments) {
 } // namespace
 
 void add_compare(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<CompareArguments>();
     CLI::App* command =
         app.add_subcommand("compare", "Say of every measure whether a change is real");
     command->add_option("--before", arguments->before, "Swings of the first set")->required();

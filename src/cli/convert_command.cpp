@@ -18,7 +18,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct ConvertArguments : AnalysisArguments {
     std::string in;
     std::string out;
     bool series = false;
@@ -31,7 +31,7 @@ bool report(const std::string& file, const std::vector<Finding>& findings) {
     return !has_errors(findings);
 }
 
-int run_convert(const Arguments& arguments) {
+int run_convert(const ConvertArguments& arguments) {
     const std::filesystem::path out(arguments.out);
     const std::string extension = formats::lower_case(out.extension().string());
     if (extension != ".csv" && extension != ".c3d" && extension != ".trc")
@@ -92,7 +92,7 @@ int run_convert(const Arguments& arguments) {
 } // namespace
 
 void add_convert(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<ConvertArguments>();
     CLI::App* command = app.add_subcommand(
         "convert",
         "Write a swing in another format: poses or time series (.csv), markers (.c3d, .trc)");

@@ -12,7 +12,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct DiagnoseArguments : AnalysisArguments {
     std::vector<std::string> files;
     bool why = false;
 };
@@ -59,7 +59,7 @@ void print_why(const Reading& reading, const Analysis& analysis) {
     }
 }
 
-int run_diagnose(const Arguments& arguments) {
+int run_diagnose(const DiagnoseArguments& arguments) {
     std::vector<Analysis> analyses;
     std::vector<Reading> readings;
     const formats::ReadOptions read_options = arguments.read_options();
@@ -102,7 +102,7 @@ int run_diagnose(const Arguments& arguments) {
 } // namespace
 
 void add_diagnose(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<DiagnoseArguments>();
     CLI::App* command =
         app.add_subcommand("diagnose", "The reading in words; several files are one set");
     command->add_option("FILE", arguments->files, "Swing files of one golfer")->required();

@@ -12,7 +12,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments {
+struct FilmArguments {
     std::vector<std::string> files;
     double capture_rate_hz = 0.0;
     bool times = false;
@@ -34,7 +34,7 @@ void print_strike(const std::filesystem::path& path, double slow_motion) {
         std::cout << "no strike stands out in the sound\n";
 }
 
-int run_film(const Arguments& arguments) {
+int run_film(const FilmArguments& arguments) {
     int status = kDone;
     for (const std::string& name : arguments.files) {
         const std::filesystem::path path(name);
@@ -81,7 +81,7 @@ int run_film(const Arguments& arguments) {
 } // namespace
 
 void add_film(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<FilmArguments>();
     CLI::App* command =
         app.add_subcommand("film", "Say what a film is: pictures, times, capture rate, strike");
     command->add_option("FILE", arguments->files, "Film files, or folders of numbered pictures")

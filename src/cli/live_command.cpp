@@ -18,7 +18,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct LiveArguments : AnalysisArguments {
     std::string address = live::kLoopback;
     int port = live::kUsualPort;
     int swings = 0;
@@ -36,7 +36,7 @@ extern "C" void end_soon(int /*signal*/) {
 /// Measures swings as they are found and prints a line each.
 class Printer {
 public:
-    Printer(const Arguments& arguments, live::Hearing& hearing)
+    Printer(const LiveArguments& arguments, live::Hearing& hearing)
         : hearing_(hearing), options_(arguments.analysis_options()), rules_(arguments.rules()),
           most_(arguments.swings) {
         const formats::ReadOptions said = arguments.read_options();
@@ -171,11 +171,14 @@ std::map<int, double> latencies_in(std::string_view records) {
     return out;
 }
 
-int replay(const Arguments& arguments, live::Hearing& hearing, Printer& printer) {
+int replay(const LiveArguments& arguments, live::Hearing& hearing, Printer& printer) {
     const std::filesystem::path path(arguments.replay);
     const Outcome<std::string> bytes = formats::read_bytes(path);
-    Outcome<live::RawFile> file =
-        bytes.ok() ? live::open_raw(bytes.value) : Outcome<live::RawFile>{{}, bytes.findings};
+    Outcome<live::RawFile> file;
+    if (bytes.ok())
+        file = live::open_raw(bytes.value);
+    else
+        file.findings = bytes.findings;
     for (const Finding& finding : file.findings)
         std::cerr << formats::text_of(path, finding) << "\n";
     if (!file.ok())
@@ -201,7 +204,7 @@ int replay(const Arguments& arguments, live::Hearing& hearing, Printer& printer)
     return kDone;
 }
 
-int listen(const Arguments& arguments, live::Hearing& hearing, Printer& printer) {
+int listen(const LiveArguments& arguments, live::Hearing& hearing, Printer& printer) {
     auto listener = live::Listener::open(arguments.address, arguments.port);
     for (const Finding& finding : listener.findings)
         std::cerr << text_of(finding) << "\n";
@@ -246,7 +249,7 @@ int listen(const Arguments& arguments, live::Hearing& hearing, Printer& printer)
     return kDone;
 }
 
-int run_live(const Arguments& arguments) {
+int run_live(const LiveArguments& arguments) {
     live::Hearing hearing;
     Printer printer(arguments, hearing);
     const int status = arguments.replay.empty() ? listen(arguments, hearing, printer)
@@ -268,7 +271,7 @@ int run_live(const Arguments& arguments) {
 } // namespace
 
 void add_live(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<LiveArguments>();
     CLI::App* command =
         app.add_subcommand("live", "Hear swings from sensors and measure each as it is made");
     command

@@ -15,7 +15,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct PlanArguments : AnalysisArguments {
     std::vector<std::string> files;
     std::string open;
     std::string out;
@@ -40,7 +40,7 @@ Date date_of(const std::string& text, const char* option) {
     throw CLI::ValidationError(option, "\"" + text + "\" is no date; write it as 2026-11-27");
 }
 
-PlanWish wish_of(const Arguments& arguments) {
+PlanWish wish_of(const PlanArguments& arguments) {
     static const std::vector<std::string> kDays{"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
     PlanWish wish;
     wish.first_day = date_of(arguments.from, "--from");
@@ -65,7 +65,7 @@ PlanWish wish_of(const Arguments& arguments) {
     return wish;
 }
 
-bool say(const std::vector<Finding>& findings, const std::string& file) {
+bool say_of(const std::vector<Finding>& findings, const std::string& file) {
     for (const Finding& finding : findings)
         std::cerr << (file.empty() ? "" : file + ": ") << text_of(finding) << "\n";
     return has_errors(findings);
@@ -77,7 +77,7 @@ struct Swings {
     std::vector<Reading> readings;
     bool all = true;
 };
-Swings read_swings(const Arguments& arguments, const Rules& rules) {
+Swings read_swings(const PlanArguments& arguments, const Rules& rules) {
     Swings out;
     out.all = analyse_files(arguments.files, arguments.read_options(), arguments.analysis_options(),
                             rules, {}, [&](const AnalysedFile& file) {
@@ -90,7 +90,8 @@ Swings read_swings(const Arguments& arguments, const Rules& rules) {
 }
 
 /// Each swing against the drill, and what of it counts.
-void count(const Arguments& arguments, const Swings& swings, const DrillBook& book, Plan& plan) {
+void count(const PlanArguments& arguments, const Swings& swings, const DrillBook& book,
+           Plan& plan) {
     const Drill* drill = book.find(plan.main_drill);
     if (drill == nullptr) {
         std::cerr << "The drill \"" << plan.main_drill << "\" is not among the drills here.\n";
@@ -120,7 +121,7 @@ void count(const Arguments& arguments, const Swings& swings, const DrillBook& bo
               << "\n\n";
 }
 
-int run_plan(const Arguments& arguments) {
+int run_plan(const PlanArguments& arguments) {
     const DrillBook& book = formats::shipped_drills();
     const Rules rules = arguments.rules();
     if (arguments.files.empty() && arguments.open.empty())
@@ -132,13 +133,13 @@ int run_plan(const Arguments& arguments) {
             return kSomeFailed;
         auto made = make_plan(read_set(swings.readings).reading, book, rules.school.drills,
                               wish_of(arguments));
-        if (say(made.findings, {}))
+        if (say_of(made.findings, {}))
             return kSomeFailed;
         plan = std::move(made.value);
         plan.golfer = arguments.golfer;
     } else {
         auto read = formats::read_plan(arguments.open);
-        if (say(read.findings, arguments.open))
+        if (say_of(read.findings, arguments.open))
             return kSomeFailed;
         plan = std::move(read.value);
         if (!swings.analyses.empty())
@@ -155,12 +156,12 @@ int run_plan(const Arguments& arguments) {
     for (const std::string& line : lines_of(plan, book, date_of(arguments.on, "--on")))
         std::cout << line << "\n";
     const std::string& to = arguments.out.empty() ? arguments.open : arguments.out;
-    if (!to.empty() && say(formats::write_plan(to, plan), to))
+    if (!to.empty() && say_of(formats::write_plan(to, plan), to))
         return kSomeFailed;
     if (!arguments.calendar.empty() &&
-        say(formats::write_bytes(arguments.calendar,
-                                 formats::to_calendar(plan, book, formats::utc_stamp())),
-            arguments.calendar))
+        say_of(formats::write_bytes(arguments.calendar,
+                                    formats::to_calendar(plan, book, formats::utc_stamp())),
+               arguments.calendar))
         return kSomeFailed;
     return swings.all ? kDone : kSomeFailed;
 }
@@ -168,7 +169,7 @@ int run_plan(const Arguments& arguments) {
 } // namespace
 
 void add_plan(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<PlanArguments>();
     CLI::App* command = app.add_subcommand(
         "plan", "A practice plan for the first fix, or swings counted against one");
     command->add_option("FILE", arguments->files, "Swing files of one golfer");

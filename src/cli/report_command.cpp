@@ -17,7 +17,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments : AnalysisArguments {
+struct ReportArguments : AnalysisArguments {
     std::vector<std::string> files;
     std::vector<std::string> before;
     std::string before_lesson;
@@ -55,7 +55,7 @@ Outcome<Take> take_of(const std::string& file, const std::string* bytes,
                             : formats::read_take(*bytes, file, options);
 }
 
-void gather_files(const Arguments& arguments, Gathered& out) {
+void gather_files(const ReportArguments& arguments, Gathered& out) {
     const formats::ReadOptions read_options = arguments.read_options();
     const auto read = [&](const std::vector<std::string>& files, std::vector<Swing>& to) {
         out.all = analyse_files(files, read_options, arguments.analysis_options(), out.rules,
@@ -113,7 +113,7 @@ std::string joined(const std::vector<std::string>& parts) {
 }
 
 /// False: there is nothing to report on.
-bool gather(const Arguments& arguments, Gathered& out, report::Told& told) {
+bool gather(const ReportArguments& arguments, Gathered& out, report::Told& told) {
     std::string day;
     if (arguments.files.empty()) {
         int status = kDone;
@@ -143,7 +143,7 @@ bool gather(const Arguments& arguments, Gathered& out, report::Told& told) {
     return true;
 }
 
-int run_report(const Arguments& arguments) {
+int run_report(const ReportArguments& arguments) {
     if (arguments.files.empty() && arguments.golfer.empty() && arguments.lesson.empty())
         throw CLI::ValidationError("report",
                                    "give swing files, or a golfer or lesson of the record");
@@ -212,7 +212,7 @@ int run_report(const Arguments& arguments) {
 } // namespace
 
 void add_report(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<ReportArguments>();
     CLI::App* command = app.add_subcommand(
         "report", "A report to hand out, as PDF or HTML: a page for the golfer, and the numbers");
     command->add_option("FILE", arguments->files,

@@ -19,7 +19,7 @@ namespace kite::cli {
 
 namespace {
 
-struct Arguments {
+struct SimulateArguments {
     std::string out;
     std::vector<std::string> faults;
     std::string handed = "right";
@@ -39,7 +39,7 @@ struct Arguments {
 };
 
 /// Phones as they usually stand, with what was asked of their pictures.
-simulate::FilmSetup phones(const Arguments& arguments) {
+simulate::FilmSetup phones(const SimulateArguments& arguments) {
     std::vector<film::Side> sides;
     for (const std::string& name : arguments.views)
         sides.push_back(*film::find_side(name));
@@ -61,8 +61,8 @@ simulate::FilmSetup phones(const Arguments& arguments) {
 /// The film of every view beside the marks, which name it.
 std::vector<Finding> write_films(const std::filesystem::path& path,
                                  const simulate::SwingModel& model,
-                                 const simulate::FilmSetup& setup, const Arguments& arguments,
-                                 film::Marks& marks) {
+                                 const simulate::FilmSetup& setup,
+                                 const SimulateArguments& arguments, film::Marks& marks) {
     // NAME.film.json beside NAME-face-on.mp4.
     const std::string stem = path.stem().stem().string();
     for (std::size_t i = 0; i < setup.cameras.size(); ++i) {
@@ -84,8 +84,8 @@ std::vector<Finding> write_films(const std::filesystem::path& path,
 
 /// Marks as an instructor makes them, and the film where it is wanted.
 std::string marks_in_film(const std::filesystem::path& path,
-                          const simulate::SwingParameters& parameters, const Arguments& arguments,
-                          std::vector<Finding>& findings) {
+                          const simulate::SwingParameters& parameters,
+                          const SimulateArguments& arguments, std::vector<Finding>& findings) {
     const simulate::SwingModel model(parameters);
     const simulate::FilmSetup setup = phones(arguments);
     film::Marks marks = simulate::mark_film(model, setup);
@@ -94,7 +94,7 @@ std::string marks_in_film(const std::filesystem::path& path,
     return formats::write_film_marks(marks);
 }
 
-int run_simulate(const Arguments& arguments) {
+int run_simulate(const SimulateArguments& arguments) {
     const std::filesystem::path path(arguments.out);
     const std::string extension = formats::lower_case(path.extension().string());
     if (extension != ".csv" && extension != ".c3d" && extension != ".json")
@@ -144,7 +144,7 @@ int run_simulate(const Arguments& arguments) {
 } // namespace
 
 void add_simulate(CLI::App& app, std::function<int()>& run) {
-    const auto arguments = std::make_shared<Arguments>();
+    const auto arguments = std::make_shared<SimulateArguments>();
     CLI::App* command = app.add_subcommand("simulate", "Write a made-up swing with known truth");
     command
         ->add_option(

@@ -77,7 +77,7 @@ Followed as_followed(const OnTheWay& one, const GreyPicture& marked_in) {
 }
 
 /// By how much a stick has turned in the picture since it was marked.
-double turn_of(const OnTheWay& one, const OnTheWay& other) {
+double turned_between(const OnTheWay& one, const OnTheWay& other) {
     const Pixel before = other.marked - one.marked;
     const Pixel after = other.now - one.now;
     if (!(before.norm() > 1.0) || !(after.norm() > 1.0))
@@ -207,7 +207,7 @@ std::size_t follow_through(Film& film, std::size_t from, std::size_t to, const P
             }
         for (std::size_t p = 0; p < kPoints; ++p)
             if (const auto other = partner_of(p); other && way[p].found && way[*other].found)
-                way[p].turned_rad = turn_of(way[p], way[*other]);
+                way[p].turned_rad = turned_between(way[p], way[*other]);
         for (std::size_t p = 0; p < kPoints; ++p)
             if (seen[p])
                 out.at[p] = *seen[p] * times;

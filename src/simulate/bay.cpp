@@ -43,29 +43,29 @@ Vector3d place_of(Segment segment) {
     }
 }
 
-struct Device {
-    Role role = Role::Pelvis;
-    std::string name;
-    std::string model;
-    double rate_hz = 0.0;
-    double offset_s = 0.0;
-    double drift = 0.0;
-    double battery = 1.0;
-    std::int32_t number = 0;
-    Quaterniond q_segment_sensor = Quaterniond::Identity();
-    Vector3d bias_deg_s = Vector3d::Zero();
-    double next_s = 0.0;       ///< its next sample
-    double next_about_s = 0.0; ///< … and word of itself
-    double burst_until_s = -1.0;
-};
-
-struct Later {
-    bool operator()(const BaySent& a, const BaySent& b) const { return a.at_s > b.at_s; }
-};
-
 } // namespace
 
 class BaySender::Bay {
+    struct Device {
+        Role role = Role::Pelvis;
+        std::string name;
+        std::string model;
+        double rate_hz = 0.0;
+        double offset_s = 0.0;
+        double drift = 0.0;
+        double battery = 1.0;
+        std::int32_t number = 0;
+        Quaterniond q_segment_sensor = Quaterniond::Identity();
+        Vector3d bias_deg_s = Vector3d::Zero();
+        double next_s = 0.0;       ///< its next sample
+        double next_about_s = 0.0; ///< … and word of itself
+        double burst_until_s = -1.0;
+    };
+
+    struct Later {
+        bool operator()(const BaySent& a, const BaySent& b) const { return a.at_s > b.at_s; }
+    };
+
 public:
     explicit Bay(const BayPlan& plan) : plan_(plan), script_(plan), random_(plan.seed + 17) {
         const std::map<Role, std::pair<const char*, const char*>> names{

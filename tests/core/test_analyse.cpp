@@ -6,6 +6,7 @@
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 
 #include <gtest/gtest.h>
 
@@ -14,13 +15,9 @@
 #include <random>
 
 using namespace kite;
+using kite::test::has_code;
 
 namespace {
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
-}
 
 /// The take between two times.
 Take cut(const Take& take, double from_s, double to_s) {

@@ -13,12 +13,14 @@
 #include "simulate/film_marks.h"
 #include "simulate/golfers.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 
 #include <gtest/gtest.h>
 
 #include <algorithm>
 
 using namespace kite;
+using kite::test::has_code;
 using namespace kite::film;
 
 namespace {
@@ -62,11 +64,6 @@ Analysis measured(const Filmed& film, std::vector<Finding>* findings = nullptr) 
         findings->insert(findings->end(), out.findings.begin(), out.findings.end());
     }
     return out.value;
-}
-
-bool has(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& finding) { return finding.code == code; });
 }
 
 void expect_turns(const Filmed& film, const Analysis& a, double limit_deg) {
@@ -244,7 +241,7 @@ TEST(Film, TheDownswingAloneIsEnoughWhereTheTopWasMarked) {
     std::vector<Finding> findings;
     const Analysis a = measured(film, &findings);
     expect_turns(film, a, 3.0);
-    EXPECT_TRUE(has(findings, "late-start"));
+    EXPECT_TRUE(has_code(findings, "late-start"));
     EXPECT_FALSE(a.moments[Moment::Address]);
 }
 
@@ -280,7 +277,7 @@ TEST(Film, LeftHandersAreTheMirrorImage) {
             EXPECT_NEAR(at_moment(*find_quantity(key), c, moment).value, is, 0.05) << key;
         }
     other.marks.handed = Handedness::Right;
-    EXPECT_TRUE(has(take_from_marks(other.marks).findings, "hand-contradicted"));
+    EXPECT_TRUE(has_code(take_from_marks(other.marks).findings, "hand-contradicted"));
 }
 
 // A phone above may hang either way round, and looks at a left-hander from the other side.
@@ -353,10 +350,10 @@ TEST(Film, MarksThatDoNotFitAreSaid) {
     told.marks.mark_error_px = 1.0;
     std::vector<Finding> findings;
     measured(told, &findings);
-    EXPECT_TRUE(has(findings, "film-marks-disagree"));
+    EXPECT_TRUE(has_code(findings, "film-marks-disagree"));
     findings.clear();
     measured(film, &findings);
-    EXPECT_FALSE(has(findings, "film-marks-disagree"));
+    EXPECT_FALSE(has_code(findings, "film-marks-disagree"));
 }
 
 // One point clicked at the wrong place in a picture moves nothing by more than its noise.
@@ -386,7 +383,7 @@ TEST(Film, WhatOneViewCannotTellIsSaid) {
     const Filmed film(simulate::typical_swing(ClubKind::Iron), {Side::DownTheLine});
     std::vector<Finding> findings;
     const Analysis a = measured(film, &findings);
-    EXPECT_TRUE(has(findings, "film-cannot-tell"));
+    EXPECT_TRUE(has_code(findings, "film-cannot-tell"));
     EXPECT_EQ(a.sequence.order.size() == 4 && a.sequence.tied.empty(), false);
 }
 
@@ -402,11 +399,11 @@ TEST(Film, AWrongCaptureRateShowsInTheDownswing) {
                 frame.t_s *= slower;
         }
         const Outcome<Take> take = take_from_marks(film.marks);
-        EXPECT_TRUE(has(analyse(take.value, {}).findings, "film-clock")) << slower;
+        EXPECT_TRUE(has_code(analyse(take.value, {}).findings, "film-clock")) << slower;
     }
     std::vector<Finding> findings;
     measured(Filmed(simulate::typical_swing(ClubKind::Iron)), &findings);
-    EXPECT_FALSE(has(findings, "film-clock"));
+    EXPECT_FALSE(has_code(findings, "film-clock"));
 }
 
 // A cubic in time through sparse samples is met exactly by a cubic through four of them; gaps

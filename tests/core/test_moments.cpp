@@ -6,6 +6,7 @@
 #include "core/motion/rotation.h"
 #include "simulate/simulate.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 #include "support/played_twice.h"
 
 #include <gtest/gtest.h>
@@ -14,16 +15,12 @@
 #include <cmath>
 
 using namespace kite;
+using kite::test::has_code;
 using test::for_every_series;
 using test::kWayBack_s;
 using test::twice;
 
 namespace {
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
-}
 
 /// The frame at a time held for `hold_s`.
 Take paused(Take take, double at_s, double hold_s) {

@@ -5,6 +5,7 @@
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
 #include "study/golfer.h"
+#include "support/findings.h"
 
 #include <gtest/gtest.h>
 
@@ -14,6 +15,7 @@
 using namespace kite;
 using Eigen::Quaterniond;
 using Eigen::Vector3d;
+using kite::test::find_code;
 
 namespace {
 
@@ -37,12 +39,6 @@ void turn(MarkerTake& markers, double deg) {
     for (auto& track : markers.tracks_m)
         for (Vector3d& p : track)
             p = q * p;
-}
-
-const Finding* find_code(const std::vector<Finding>& findings, const std::string& code) {
-    const auto found = std::find_if(findings.begin(), findings.end(),
-                                    [&](const Finding& f) { return f.code == code; });
-    return found == findings.end() ? nullptr : &*found;
 }
 
 std::vector<Vector3d>& track(MarkerTake& markers, const char* label) {

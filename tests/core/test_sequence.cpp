@@ -13,7 +13,7 @@ using namespace kite;
 
 namespace {
 
-constexpr double kRate_hz = 500.0;
+constexpr double kSequenceRate_hz = 500.0;
 
 SwingMoments plain_moments() {
     SwingMoments moments;
@@ -29,20 +29,20 @@ SwingMoments plain_moments() {
 Curve rate_curve(double reversal_s, double peak_s, double peak_deg_s) {
     std::vector<double> v;
     for (int i = 0; i < 900; ++i) {
-        const double t = i / kRate_hz;
+        const double t = i / kSequenceRate_hz;
         const double u = (t - peak_s) / (peak_s - reversal_s);
         const double back_deg_s =
             2.0 * peak_deg_s * reversal_s / (3.14159265358979 * (peak_s - reversal_s));
         v.push_back(t < reversal_s ? -back_deg_s * std::sin(3.14159265358979 * t / reversal_s)
                                    : peak_deg_s * (1.0 - u * u));
     }
-    return {std::move(v), kRate_hz};
+    return {std::move(v), kSequenceRate_hz};
 }
 
 SequenceInput input_with(const std::array<double, 4>& reversals_s,
                          const std::array<double, 4>& peaks_s, double noise_deg_s = 0.0) {
     SequenceInput input;
-    input.rate_hz = kRate_hz;
+    input.rate_hz = kSequenceRate_hz;
     std::mt19937 random(3);
     std::normal_distribution<double> noise(0.0, noise_deg_s);
     const std::array speeds{500.0, 750.0, 1000.0, 2200.0};
@@ -52,7 +52,7 @@ SequenceInput input_with(const std::array<double, 4>& reversals_s,
         part.reversing_deg_s = part.rate_deg_s;
         part.cutoff_hz = 12.0;
         // As a source of rates gives it: the rate itself, with white noise.
-        part.turned.rate_hz = kRate_hz;
+        part.turned.rate_hz = kSequenceRate_hz;
         part.turned.x = part.rate_deg_s.values();
         for (double& value : part.turned.x)
             value += noise(random);
@@ -140,11 +140,12 @@ TEST(OrderCertainty, IsTheProbabilityOfTheOrder) {
 TEST(Separation, FindsStretchAndClosing) {
     std::vector<double> v;
     for (int i = 0; i < 900; ++i)
-        v.push_back(40.0 + 5.0 * std::sin(3.14159265358979 * (i / kRate_hz - 1.0) / 0.2));
+        v.push_back(40.0 + 5.0 * std::sin(3.14159265358979 * (i / kSequenceRate_hz - 1.0) / 0.2));
     Samples samples;
     samples.x = v;
-    samples.rate_hz = kRate_hz;
-    const Separation separation = calc_separation(Curve(v, kRate_hz), samples, plain_moments());
+    samples.rate_hz = kSequenceRate_hz;
+    const Separation separation =
+        calc_separation(Curve(v, kSequenceRate_hz), samples, plain_moments());
     EXPECT_NEAR(separation.at_top_deg, 40.0, 1e-6);
     EXPECT_NEAR(separation.max_deg, 45.0, 1e-4);
     EXPECT_NEAR(separation.max_t_s, 1.1, 1e-4);

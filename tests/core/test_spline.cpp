@@ -15,15 +15,15 @@ using namespace kite;
 
 namespace {
 
-constexpr double kRate_hz = 240.0;
+constexpr double kSplineRate_hz = 240.0;
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 /// Angle whose rate is a bump of half-width w about `peak_s`: its integral in closed form.
 std::vector<double> bump_angle(double peak_s, double width_s, double height, double duration_s) {
     std::vector<double> angle;
-    const auto frames = static_cast<std::size_t>(std::lround(duration_s * kRate_hz)) + 1;
+    const auto frames = static_cast<std::size_t>(std::lround(duration_s * kSplineRate_hz)) + 1;
     for (std::size_t i = 0; i < frames; ++i) {
-        const double u = (static_cast<double>(i) / kRate_hz - peak_s) / width_s;
+        const double u = (static_cast<double>(i) / kSplineRate_hz - peak_s) / width_s;
         angle.push_back(height * width_s * 0.5 * std::sqrt(kPi) * std::erf(u));
     }
     return angle;
@@ -32,7 +32,7 @@ std::vector<double> bump_angle(double peak_s, double width_s, double height, dou
 Samples samples_of(std::vector<double> x) {
     Samples out;
     out.x = std::move(x);
-    out.rate_hz = kRate_hz;
+    out.rate_hz = kSplineRate_hz;
     out.derivative = 1;
     out.smoothness = {12.0, 0.4};
     return out;
@@ -61,13 +61,13 @@ TEST(Spline, IsExactForACubic) {
     std::vector<double> x;
     const auto cubic = [](double t) { return 3.0 - 40.0 * t + 7.0 * t * t + 11.0 * t * t * t; };
     for (int i = 0; i < 60; ++i)
-        x.push_back(cubic(i / kRate_hz));
+        x.push_back(cubic(i / kSplineRate_hz));
     Spline::Options options;
     options.frames = {0, x.size()};
     options.cutoff_hz = 15.0;
-    const auto spline = Spline::fit(x, kRate_hz, options);
+    const auto spline = Spline::fit(x, kSplineRate_hz, options);
     ASSERT_TRUE(spline);
-    for (double t : {0.0, 0.0512, 0.13337, 59.0 / kRate_hz, 60.5 / kRate_hz}) {
+    for (double t : {0.0, 0.0512, 0.13337, 59.0 / kSplineRate_hz, 60.5 / kSplineRate_hz}) {
         const SplineState state = spline->at(t);
         EXPECT_NEAR(state.value(), cubic(t), 1e-6);
         EXPECT_NEAR(state.slope(), -40.0 + 14.0 * t + 33.0 * t * t, 1e-3);
@@ -146,13 +146,13 @@ TEST(Spline, PassesWhatItsCutoffSays) {
         const double f0 = 10.0;
         std::vector<double> x;
         for (int i = 0; i < 480; ++i)
-            x.push_back(std::sin(2.0 * kPi * share * f0 * (i - 240) / kRate_hz + 0.5 * kPi));
+            x.push_back(std::sin(2.0 * kPi * share * f0 * (i - 240) / kSplineRate_hz + 0.5 * kPi));
         Spline::Options options;
         options.frames = {0, x.size()};
         options.cutoff_hz = f0;
-        const auto spline = Spline::fit(x, kRate_hz, options);
+        const auto spline = Spline::fit(x, kSplineRate_hz, options);
         ASSERT_TRUE(spline);
-        EXPECT_NEAR(spline->at(240 / kRate_hz).value(), gain, 0.01) << share;
+        EXPECT_NEAR(spline->at(240 / kSplineRate_hz).value(), gain, 0.01) << share;
     }
 }
 
@@ -165,13 +165,15 @@ TEST(Spline, KnowsLessWhereNothingWasSeen) {
     Spline::Options options;
     options.frames = {60, 180};
     options.cutoff_hz = 12.0;
-    const auto spline = Spline::fit(x, kRate_hz, options);
+    const auto spline = Spline::fit(x, kSplineRate_hz, options);
     ASSERT_TRUE(spline);
-    const auto u = [&](double frame) { return std::sqrt(spline->at(frame / kRate_hz).P(0, 0)); };
+    const auto u = [&](double frame) {
+        return std::sqrt(spline->at(frame / kSplineRate_hz).P(0, 0));
+    };
     EXPECT_GT(u(117.0), 3.0 * u(90.0));
     EXPECT_GT(u(117.0), u(112.0));
     EXPECT_GT(u(182.0), u(179.0));
-    EXPECT_FALSE(Spline::fit(std::vector<double>(100, kNaN), kRate_hz, options));
+    EXPECT_FALSE(Spline::fit(std::vector<double>(100, kNaN), kSplineRate_hz, options));
 }
 
 // Noise is found as it was put in: 0.2 within a tenth and a half, over 150 draws (seed fixed).
@@ -187,7 +189,7 @@ TEST(Spline, FindsTheNoise) {
         Spline::Options options;
         options.frames = {60, 180};
         options.smoothness = {12.0, 0.4};
-        sum += Spline::fit(x, kRate_hz, options)->noise_sd();
+        sum += Spline::fit(x, kSplineRate_hz, options)->noise_sd();
     }
     EXPECT_NEAR(sum / kDraws, 0.2, 0.03);
 }
@@ -208,7 +210,7 @@ TEST(Place, UncertaintyOfAPeakIsItsScatter) {
                 for (std::size_t i = 150; i < 168; ++i) // 75 ms, from 25 ms after the peak
                     angle[i] = kNaN;
             if (kind == 2)
-                angle.resize(static_cast<std::size_t>(0.64 * kRate_hz));
+                angle.resize(static_cast<std::size_t>(0.64 * kSplineRate_hz));
             const auto peak = find_highest(samples_of(angle), {0.3, 0.9}, 0.59);
             ASSERT_TRUE(peak);
             held.add(peak->t_s - 0.6003, peak->u_s);
@@ -234,7 +236,7 @@ TEST(Place, AHiddenPeakCarriesWhatTheHoleAllows) {
             angle[i] = kNaN;
         const auto peak = find_highest(samples_of(angle), {0.3, 0.8}, 0.47);
         ASSERT_TRUE(seen && peak);
-        EXPECT_NEAR(peak->unseen_s, 15 / kRate_hz, 1e-9);
+        EXPECT_NEAR(peak->unseen_s, 15 / kSplineRate_hz, 1e-9);
         open.add(seen->t_s - 0.5, seen->u_s);
         hidden.add(peak->t_s - 0.5, peak->u_s);
     }
@@ -261,7 +263,7 @@ TEST(Place, TellsABlowFromNone) {
     const auto rising = bump_angle(blow_s + 0.010, 0.09, 2000.0, 1.0);
     const double at_blow = 2000.0 * 0.09 * 0.5 * std::sqrt(kPi) * std::erf(-0.010 / 0.09);
     for (std::size_t i = 0; i < rising.size(); ++i) {
-        const bool after = static_cast<double>(i) / kRate_hz > blow_s;
+        const bool after = static_cast<double>(i) / kSplineRate_hz > blow_s;
         struck.push_back(after ? at_blow + 0.8 * (rising[i] - at_blow) : rising[i]);
         late.push_back(rising[i]);
     }
@@ -284,7 +286,7 @@ TEST(Place, FindsTheChangeOfSign) {
     for (int k = 0; k < 200; ++k) {
         std::vector<double> angle;
         for (int i = 0; i < 240; ++i) {
-            const double t = i / kRate_hz - 0.5021;
+            const double t = i / kSplineRate_hz - 0.5021;
             angle.push_back(2000.0 * t * t + 1500.0 * t * t * t + noise(random));
         }
         const auto place = find_rise(samples_of(angle), {0.0, 1.0}, 0.51);

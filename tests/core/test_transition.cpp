@@ -17,8 +17,8 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double kRate_hz = 240.0;
-constexpr std::size_t kFrames = 480;
+constexpr double kFrameRate_hz = 240.0;
+constexpr std::size_t kFrameCount = 480;
 constexpr double kTakeaway_s = 0.3;
 constexpr double kTop_s = 1.2;
 constexpr double kArmLevel_s = 1.35;
@@ -43,12 +43,12 @@ SwingMoments moments() {
 SegmentMotion pelvis_of(const std::function<BodyAngles(double)>& angles,
                         const std::function<Vector3d(double)>& place_m) {
     PoseSeries series;
-    for (std::size_t i = 0; i < kFrames; ++i) {
-        const double t = static_cast<double>(i) / kRate_hz;
+    for (std::size_t i = 0; i < kFrameCount; ++i) {
+        const double t = static_cast<double>(i) / kFrameRate_hz;
         series.q_lab_segment.push_back(rotation_of(angles(t)));
         series.p_lab_m.push_back(place_m(t));
     }
-    return smooth(series, kRate_hz, 12.0, std::nullopt);
+    return smooth(series, kFrameRate_hz, 12.0, std::nullopt);
 }
 
 const auto kStill = [](double) { return BodyAngles{}; };
@@ -177,8 +177,8 @@ TEST(Transition, MeasuresTheDropOfLeadHipAndPelvis) {
 TEST(Hips, AreOnTheLineThroughThePelvis) {
     const auto share = [](double t) { return std::clamp((t - 0.3) / 0.9, 0.0, 1.0); };
     Take take;
-    take.rate_hz = kRate_hz;
-    take.frames = kFrames;
+    take.rate_hz = kFrameRate_hz;
+    take.frames = kFrameCount;
     take.hip_joint_width_m = 0.20;
     const SegmentMotion turning = pelvis_of(
         [&](double t) {
@@ -206,13 +206,13 @@ TEST(Hips, AreOnTheLineThroughThePelvis) {
 // is up by 3 cm and down again at 1.15 s.
 TEST(Legs, StraighteningBeginsWhereTheFlexIsGreatest) {
     Take take;
-    take.rate_hz = kRate_hz;
-    take.frames = kFrames;
+    take.rate_hz = kFrameRate_hz;
+    take.frames = kFrameCount;
     take.hip_joint_width_m = 0.20;
     const SegmentMotion pelvis = pelvis_of(kStill, [](double) { return Vector3d(0.0, 0.0, 0.9); });
     const Vector3d hip(0.1, 0.0, 0.9);
-    for (std::size_t i = 0; i < kFrames; ++i) {
-        const double t = static_cast<double>(i) / kRate_hz;
+    for (std::size_t i = 0; i < kFrameCount; ++i) {
+        const double t = static_cast<double>(i) / kFrameRate_hz;
         const double flex = rad_from_deg(20.0 + 30.0 * std::exp(-std::pow((t - 1.3) / 0.15, 2)));
         const Vector3d knee = hip - Vector3d(0.0, 0.0, 0.4);
         const double heel =

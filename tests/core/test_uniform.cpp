@@ -1,6 +1,7 @@
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 #include "core/motion/uniform.h"
+#include "support/findings.h"
 
 #include <gtest/gtest.h>
 
@@ -8,6 +9,7 @@
 #include <cmath>
 
 using namespace kite;
+using kite::test::has_code;
 
 namespace {
 
@@ -16,11 +18,6 @@ std::vector<double> even_times(std::size_t count, double rate_hz, double start_s
     for (std::size_t i = 0; i < count; ++i)
         out[i] = start_s + static_cast<double>(i) / rate_hz;
     return out;
-}
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
 }
 
 /// A take whose pelvis turns and sways smoothly; values at the given times.

@@ -7,6 +7,7 @@
 #include "formats/text/numbers.h"
 #include "simulate/simulate.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
@@ -15,15 +16,11 @@
 #include <cmath>
 
 using namespace kite;
+using kite::test::has_code;
 using namespace kite::formats;
 using kite::test::TemporaryFolder;
 
 namespace {
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
-}
 
 class BesideTheMotion : public ::testing::Test {
 protected:

@@ -3,6 +3,7 @@
 #include "core/measures/analyse.h"
 #include "formats/reader.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 #include "support/swing_files.h"
 
 #include <gtest/gtest.h>
@@ -10,17 +11,13 @@
 #include <algorithm>
 
 using namespace kite;
+using kite::test::has_code;
 using namespace kite::formats;
 
 namespace {
 
 Outcome<Take> read(const std::string& bytes, const char* name) {
     return read_take(std::string_view(bytes), name, {});
-}
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
 }
 
 } // namespace

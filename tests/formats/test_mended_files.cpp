@@ -5,6 +5,7 @@
 #include "formats/json/lesson_json.h"
 #include "formats/reader.h"
 #include "simulate/truth.h"
+#include "support/findings.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
 
@@ -16,17 +17,13 @@
 #include <sstream>
 
 using namespace kite;
+using kite::test::has_code;
 using namespace kite::formats;
 
 namespace {
 
 Outcome<Take> read(const std::string& bytes, const char* name = "swing.csv") {
     return read_take(std::string_view(bytes), name, {});
-}
-
-bool has_code(const std::vector<Finding>& findings, const std::string& code) {
-    return std::any_of(findings.begin(), findings.end(),
-                       [&](const Finding& f) { return f.code == code; });
 }
 
 simulate::SwingParameters left_hander() {

@@ -13,7 +13,7 @@ using namespace kite::formats;
 
 namespace {
 
-Outcome<Take> read(const std::string& bytes, const ReadOptions& options = {}) {
+Outcome<Take> read_pose(const std::string& bytes, const ReadOptions& options = {}) {
     return read_take(std::string_view(bytes), "swing.csv", options);
 }
 
@@ -55,16 +55,16 @@ void expect_small(const Outcome<Take>& take, const std::string& what) {
 } // namespace
 
 TEST(PoseCsv, ReadsEveryDialect) {
-    expect_small(read(small_file(",", '.', "\n")), "plain");
-    expect_small(read(small_file(",", '.', "\r\n")), "CRLF");
-    expect_small(read(small_file(";", ',', "\n")), "semicolon and decimal comma");
-    expect_small(read(small_file("\t", '.', "\n")), "tab");
-    expect_small(read(small_file("\t", ',', "\r\n")), "tab, decimal comma, CRLF");
-    expect_small(read("\xEF\xBB\xBF" + small_file(",", '.', "\n")), "byte-order mark");
+    expect_small(read_pose(small_file(",", '.', "\n")), "plain");
+    expect_small(read_pose(small_file(",", '.', "\r\n")), "CRLF");
+    expect_small(read_pose(small_file(";", ',', "\n")), "semicolon and decimal comma");
+    expect_small(read_pose(small_file("\t", '.', "\n")), "tab");
+    expect_small(read_pose(small_file("\t", ',', "\r\n")), "tab, decimal comma, CRLF");
+    expect_small(read_pose("\xEF\xBB\xBF" + small_file(",", '.', "\n")), "byte-order mark");
     std::string open_end = small_file(",", '.', "\n");
     open_end.pop_back();
-    expect_small(read(open_end), "no line end at the end");
-    expect_small(read("\n\n" + small_file(",", '.', "\n") + "\n\n"), "blank lines");
+    expect_small(read_pose(open_end), "no line end at the end");
+    expect_small(read_pose("\n\n" + small_file(",", '.', "\n") + "\n\n"), "blank lines");
 }
 
 TEST(PoseCsv, ComesBackAsItWasWritten) {
@@ -74,7 +74,7 @@ TEST(PoseCsv, ComesBackAsItWasWritten) {
     take.contact_s = 1.7654;
     take.lead_force_n.assign(take.frames, 400.0);
     take.trail_force_n.assign(take.frames, 350.5);
-    const auto back = read(write_pose_csv(take));
+    const auto back = read_pose(write_pose_csv(take));
     ASSERT_TRUE(back.ok());
     EXPECT_EQ(back.value.handed, Handedness::Left);
     EXPECT_EQ(back.value.frames, take.frames);
@@ -96,14 +96,15 @@ TEST(PoseCsv, ComesBackAsItWasWritten) {
 TEST(PoseCsv, MirrorsALeftHander) {
     std::string text = small_file(",", '.', "\n");
     text.replace(text.find("right"), 5, "left");
-    const auto left = read(text);
+    const auto left = read_pose(text);
     ASSERT_TRUE(left.ok());
     const BodyAngles angles = angles_of(left.value.find(Segment::Pelvis)->q_lab_segment[30]);
     EXPECT_NEAR(angles.turn_rad * 180.0 / 3.14159265358979, -30.0, 1e-6);
     ReadOptions options;
     options.handed = Handedness::Right;
     EXPECT_GT(
-        angles_of(read(text, options).value.find(Segment::Pelvis)->q_lab_segment[30]).turn_rad, 0.0)
+        angles_of(read_pose(text, options).value.find(Segment::Pelvis)->q_lab_segment[30]).turn_rad,
+        0.0)
         << "what the user says counts";
 }
 
@@ -112,7 +113,7 @@ TEST(PoseCsv, MissingValuesAreGapsNotZeros) {
     // Row 21: the quaternion's values are missing.
     const auto row = text.find("\n0.200000000,") + 1;
     text.replace(row, text.find('\n', row) - row, "0.200000000,,NaN,-,");
-    const auto take = read(text);
+    const auto take = read_pose(text);
     ASSERT_TRUE(take.ok());
     EXPECT_FALSE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[20]));
     EXPECT_TRUE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[21]));
@@ -129,7 +130,7 @@ TEST(PoseCsv, UnknownColumnsAreNamedAndPassedOver) {
         if (text.find('\n', end) == std::string::npos)
             break;
     }
-    const auto take = read(text);
+    const auto take = read_pose(text);
     ASSERT_TRUE(take.ok()) << text_of(take.findings.front());
     EXPECT_EQ(take.findings.front().code, "column-unknown");
     EXPECT_EQ(take.findings.front().where, "column heart_rate");
@@ -138,7 +139,7 @@ TEST(PoseCsv, UnknownColumnsAreNamedAndPassedOver) {
 TEST(PoseCsv, AContactMarkOutsideIsSaidAndNotUsed) {
     std::string text = small_file(",", '.', "\n");
     text.insert(text.find("time_s"), "# contact_s: 99\n");
-    const auto take = read(text);
+    const auto take = read_pose(text);
     ASSERT_TRUE(take.ok());
     EXPECT_FALSE(take.value.contact_s);
     EXPECT_EQ(take.findings.front().where, "line 5, contact_s");
@@ -155,7 +156,7 @@ struct Damage {
 class DamagedPoseCsv : public testing::TestWithParam<Damage> {};
 
 TEST_P(DamagedPoseCsv, IsRefusedWithPlaceAndMend) {
-    const auto take = read(GetParam().bytes);
+    const auto take = read_pose(GetParam().bytes);
     ASSERT_FALSE(take.ok());
     const auto error =
         std::find_if(take.findings.begin(), take.findings.end(),
@@ -215,7 +216,7 @@ INSTANTIATE_TEST_SUITE_P(All, DamagedPoseCsv, testing::ValuesIn(damages()),
 TEST(PoseCsv, ALastRowCutShortIsLeftOutWithAWarning) {
     std::string text = small_file(",", '.', "\n");
     text.resize(text.size() - 20);
-    const auto take = read(text);
+    const auto take = read_pose(text);
     ASSERT_TRUE(take.ok());
     EXPECT_EQ(take.value.frames, 39u);
     EXPECT_EQ(take.findings.front().code, "row-cut");

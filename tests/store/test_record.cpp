@@ -10,6 +10,7 @@
 #include "store/rows.h"
 #include "store/schema.h"
 #include "store/told.h"
+#include "support/findings.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
@@ -22,14 +23,9 @@
 using kite::test::TemporaryFolder;
 using namespace kite::store;
 
-namespace {
+using kite::test::has_code;
 
-bool has_code(const std::vector<kite::Finding>& findings, const std::string& code) {
-    for (const kite::Finding& finding : findings)
-        if (finding.code == code)
-            return true;
-    return false;
-}
+namespace {
 
 /// Bytes that nothing can pack away, so that pages are filled.
 std::string noise(std::uint32_t seed, std::size_t size = 20000) {

@@ -23,4 +23,11 @@ bool has_errors(const std::vector<Finding>& findings) {
     });
 }
 
+std::string listed(const std::vector<std::string>& words) {
+    std::string out;
+    for (std::size_t i = 0; i < words.size(); ++i)
+        out += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
+    return out;
+}
+
 } // namespace kite

@@ -23,6 +23,9 @@ std::string text_of(const Finding& finding);
 
 bool has_errors(const std::vector<Finding>& findings);
 
+/// "a, b and c", for a sentence.
+std::string listed(const std::vector<std::string>& words);
+
 /// Data that may be missing, with what was noticed on the way.
 template <class T>
 struct Outcome {

@@ -149,10 +149,10 @@ Away find_away(const Turning& turning, double fastest_s) {
 /// is none, before it begins to turn away.
 TimeRange cut_around(const Parts& parts, double furthest_s, double turns_away_s, double end_s,
                      double not_before_s) {
-    constexpr double kLookBack_s = 4.0;
+    constexpr double kRestBefore_s = 4.0;
     constexpr double kAhead_s = 0.5;
     constexpr std::array kRestless_deg_s{kStill_deg_s, 2.0 * kStill_deg_s, 3.5 * kStill_deg_s};
-    const double from_s = std::max(not_before_s, furthest_s - kLookBack_s);
+    const double from_s = std::max(not_before_s, furthest_s - kRestBefore_s);
     TimeRange rest = find_rest(parts, {from_s, turns_away_s + 0.05});
     for (const double limit : kRestless_deg_s)
         if (const auto found = last_rest(parts, {from_s, furthest_s - 0.2}, limit)) {

@@ -8,7 +8,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double kStill_deg_s = 8.0;
+constexpr double kArmCalm_deg_s = 8.0;
 constexpr double kStillFor_s = 0.25;
 constexpr double kLongestGap_s = 0.1;
 /// The arm went back when it turned by so much from rest …
@@ -43,7 +43,7 @@ void Feedback::follow(Followed& part, double t_s, const Imu& imu) {
         return;
     }
     // At rest: bias and gravity anew, and the turn counts from here.
-    if (gyro.norm() < kStill_deg_s) {
+    if (gyro.norm() < kArmCalm_deg_s) {
         part.resting_s += step_s;
         part.sum_force += imu.force_g;
         part.sum_gyro += imu.gyro_deg_s;

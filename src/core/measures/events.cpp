@@ -66,7 +66,8 @@ constexpr double kSlowestPlane_hz = 70.0;
 constexpr double kLeastTurn_deg = 25.0; ///< of a trunk from the top on, in any swing
 /// A fastest moment counts where this much on either side of it was seen.
 constexpr double kAboutPeak_s = 0.012;
-constexpr double kAboutTop_s = 0.03; ///< the same about the top
+constexpr double kAboutTop_s = 0.03;  ///< the same about the top
+constexpr double kTopsApart_s = 0.25; ///< arm and club turn round no further apart
 constexpr double kAfterImpact_s = 0.05;
 constexpr double kAfterFastest_s = 0.15;
 
@@ -242,6 +243,7 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
     // The club's reversal, even where another part leads, if the club was seen there.
     Segment whose = leader_;
     Curve reversing = reversing_deg_s_;
+    const auto own_s = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
     const SegmentMotion* turning = &*round.leader;
     const auto try_part = [&](Segment segment) {
         const SegmentMotion* part = smoothed(segment);
@@ -250,6 +252,10 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
         Curve along = calc_speed_along_deg_s(*part, moments.plane->normal);
         const auto t = along.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
         if (!t || along.longest_unseen_s({*t - kAboutTop_s, *t + kAboutTop_s}) > 0.0)
+            return false;
+        // Trembling at address has reversals too: that is the last one seen of a part that was
+        // hidden from then on.
+        if (own_s && std::abs(*t - *own_s) > kTopsApart_s)
             return false;
         whose = segment;
         turning = part;

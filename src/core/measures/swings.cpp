@@ -1,6 +1,7 @@
 #include "core/measures/swings.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <iomanip>
 #include <locale>
@@ -121,37 +122,79 @@ Finding several_swings(const Swings& swings) {
             "Choose another by its number if that was a practice swing."};
 }
 
+namespace {
+
+constexpr std::array kLeaders{Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis};
+
+/// A part's turning and the swings in it.
+struct Candidate {
+    Swings swings;
+    Curve speed_deg_s;
+
+    Candidate(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
+              Segment segment) {
+        swings.leader = segment;
+        speed_deg_s = calc_leader_speed(parts.get(segment, options.cutoff_of_hz(segment),
+                                                  std::nullopt, SmoothedParts::Wanted::Turning),
+                                        segment);
+        choose_among_swings(speed_deg_s, take, options, swings);
+    }
+    bool has_swing() const { return !swings.fastest_s.empty(); }
+    /// The longest time for which it was hidden in a swing that is fastest then.
+    double hidden_in_s(double fastest_s) const {
+        return speed_deg_s.longest_unseen_s({fastest_s - kSeenBefore_s, fastest_s + kSeenAfter_s});
+    }
+    bool was_seen() const {
+        const double fastest_s = swings.chosen_s();
+        return hidden_in_s(fastest_s) <= kLongestHiddenLeader_s &&
+               speed_deg_s.longest_unseen_s(
+                   {fastest_s - kSeenAfter_s, fastest_s + 2.0 * kSeenAfter_s}) <=
+                   kLongestHiddenThere_s;
+    }
+};
+
+/// A part that was hidden where the others swing shows something else as its fastest moment, such
+/// as what was seen of its backswing.
+bool missed_the_swing(const Candidate& one, SmoothedParts& parts, const Take& take,
+                      const AnalysisOptions& options) {
+    if (one.speed_deg_s.longest_unseen_s({0.0, take.duration_s()}) <= kLongestHiddenLeader_s)
+        return false;
+    for (auto next = std::find(kLeaders.begin(), kLeaders.end(), one.swings.leader) + 1;
+         next != kLeaders.end(); ++next) {
+        if (take.find(*next) == nullptr)
+            continue;
+        const Candidate other(parts, take, options, *next);
+        if (!other.has_swing() || !other.was_seen())
+            continue;
+        const double there_s = other.swings.chosen_s();
+        return std::abs(there_s - one.swings.chosen_s()) > kSwingReach_s &&
+               one.hidden_in_s(there_s) > kLongestHiddenLeader_s;
+    }
+    return false;
+}
+
+} // namespace
+
 std::optional<Swings> find_swings(SmoothedParts& parts, const Take& take,
                                   const AnalysisOptions& options) {
     // The first part that was seen through the swing tells the moments.
-    std::optional<Swings> first;
-    for (Segment segment : {Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis}) {
+    std::optional<Candidate> first;
+    for (Segment segment : kLeaders) {
         if (take.find(segment) == nullptr)
             continue;
-        Swings out;
-        out.leader = segment;
-        const SegmentMotion& motion = parts.get(segment, options.cutoff_of_hz(segment),
-                                                std::nullopt, SmoothedParts::Wanted::Turning);
-        const Curve speed_deg_s = calc_leader_speed(motion, segment);
-        choose_among_swings(speed_deg_s, take, options, out);
-        if (!first)
-            first = out;
-        if (out.fastest_s.empty())
-            continue;
-        const TimeRange swing{out.chosen_s() - kSeenBefore_s, out.chosen_s() + kSeenAfter_s};
-        out.hidden_s = speed_deg_s.longest_unseen_s(swing);
-        const double hidden_there_s = speed_deg_s.longest_unseen_s(
-            {out.chosen_s() - kSeenAfter_s, out.chosen_s() + 2.0 * kSeenAfter_s});
-        if (out.hidden_s <= kLongestHiddenLeader_s && hidden_there_s <= kLongestHiddenThere_s) {
-            if (first->leader != out.leader)
-                out.hidden_leader = first->leader;
-            out.hidden_s = first->hidden_s;
-            return out;
+        Candidate one(parts, take, options, segment);
+        const bool leads =
+            one.has_swing() && one.was_seen() && !missed_the_swing(one, parts, take, options);
+        if (leads && first) {
+            one.swings.hidden_leader = first->swings.leader;
+            one.swings.hidden_s = first->hidden_in_s(one.swings.chosen_s());
         }
-        if (first->leader == out.leader)
-            first = out;
+        if (leads)
+            return one.swings;
+        if (!first)
+            first.emplace(std::move(one));
     }
-    return first;
+    return first ? std::optional(first->swings) : std::nullopt;
 }
 
 AnalysisOptions with_cutoffs(const Take& take, const AnalysisOptions& options,

@@ -1,5 +1,6 @@
 #include "core/motion/marker_mend.h"
 
+#include "core/base/findings.h"
 #include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/marker_names.h"
@@ -10,6 +11,7 @@
 #include <cmath>
 #include <limits>
 #include <map>
+#include <optional>
 #include <set>
 
 namespace kite {
@@ -24,13 +26,6 @@ constexpr double kAsCalm = 1.6;          ///< times the least unrest
 constexpr double kStillHands_m_s = 0.25; ///< at address, noise of markers included
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
-
-std::string listed(const std::set<std::string>& names) {
-    std::string out;
-    for (const std::string& name : names)
-        out += (out.empty() ? "" : ", ") + name;
-    return out;
-}
 
 class Mender {
 public:
@@ -506,26 +501,27 @@ private:
                 {Severity::Warning, "markers-relabelled",
                  "Markers bear each other's names throughout (a body cannot look like that); they "
                  "were given back: " +
-                     listed(relabelled_) + ".",
+                     listed({relabelled_.begin(), relabelled_.end()}) + ".",
                  "marker labels", "Correct the labels where the markers are captured."});
         if (!exchanged_.empty())
             findings_.push_back(
                 {Severity::Warning, "markers-exchanged",
                  "Markers were exchanged in " + std::to_string(exchanged_frames_.size()) +
-                     " frames and were given back: " + listed(exchanged_) + ".",
+                     " frames and were given back: " +
+                     listed({exchanged_.begin(), exchanged_.end()}) + ".",
                  "marker labels", "Look at these frames where the markers are captured."});
         if (!dropped_.empty())
             findings_.push_back({Severity::Warning, "markers-dropped",
                                  "Markers do not keep their distances in " +
                                      std::to_string(dropped_frames_.size()) +
                                      " frames, more than skin allows; there they were not used: " +
-                                     listed(dropped_) + ".",
+                                     listed({dropped_.begin(), dropped_.end()}) + ".",
                                  "marker labels", "Check for loose markers and wrong labels."});
         if (!spikes_.empty())
             findings_.push_back({Severity::Warning, "markers-spikes",
                                  std::to_string(spike_count_) +
                                      " single points lie far off their paths and were not used: " +
-                                     listed(spikes_) + ".",
+                                     listed({spikes_.begin(), spikes_.end()}) + ".",
                                  "marker labels",
                                  "Look at these markers where they are captured."});
     }
@@ -559,28 +555,76 @@ bool is_calm(const MarkerTake& markers, FrameRange frames) {
     return true;
 }
 
-std::size_t find_fastest_frame(const MarkerTake& markers) {
-    std::size_t best = markers.frames;
-    double most_m2 = 0.0; // squared, so that no root is taken in every frame
-    for (const char* label : {"CLB3", "CLB2", "CLB1", "LWRA", "RWRA", "LWRB", "RWRB", "LELB"}) {
-        const Track* track = markers.find(label);
-        if (track == nullptr)
-            continue;
-        // Over two frames on either side, the slower half of each: single spikes do not count.
-        for (std::size_t i = 2; i + 2 < track->size(); ++i) {
-            const double a_m2 = ((*track)[i] - (*track)[i - 2]).squaredNorm();
-            const double b_m2 = ((*track)[i + 2] - (*track)[i]).squaredNorm();
-            // Where one of them is not known neither counts.
-            if (a_m2 > most_m2 && b_m2 > most_m2 && std::isfinite(a_m2) && std::isfinite(b_m2)) {
-                most_m2 = std::min(a_m2, b_m2);
-                best = i;
-            }
-        }
-        // The club's fastest moment, where it was seen at all.
-        if (best != markers.frames && std::sqrt(most_m2) * markers.rate_hz / 2.0 > 2.0)
-            return best;
+namespace {
+
+struct Fastest {
+    std::size_t frame = 0;
+    double step2_m2 = 0.0; ///< over two frames; squared, so that no root is taken in every frame
+};
+
+/// Where a track is fastest over two frames on either side, by the slower half of each: single
+/// spikes do not count. Nothing where it never moves.
+std::optional<Fastest> fastest_of(const std::vector<Vector3d>& track) {
+    Fastest out;
+    for (std::size_t i = 2; i + 2 < track.size(); ++i) {
+        const double a_m2 = (track[i] - track[i - 2]).squaredNorm();
+        const double b_m2 = (track[i + 2] - track[i]).squaredNorm();
+        // Where one of them is not known neither counts.
+        if (a_m2 > out.step2_m2 && b_m2 > out.step2_m2 && std::isfinite(a_m2) &&
+            std::isfinite(b_m2))
+            out = {i, std::min(a_m2, b_m2)};
     }
-    return best;
+    return out.step2_m2 > 0.0 ? std::optional(out) : std::nullopt;
+}
+
+std::size_t longest_hole(const std::vector<Vector3d>& track, FrameRange frames) {
+    std::size_t run = 0;
+    std::size_t longest = 0;
+    for (std::size_t i = frames.begin; i < std::min(frames.end, track.size()); ++i) {
+        run = std::isfinite(track[i].x()) ? 0 : run + 1;
+        longest = std::max(longest, run);
+    }
+    return longest;
+}
+
+} // namespace
+
+std::size_t find_fastest_frame(const MarkerTake& markers) {
+    constexpr double kSlowest_m_s = 2.0;
+    constexpr double kLongHole_s = 0.2;
+    constexpr double kSameSwing_s = 0.4;
+    const auto frames_in = [&](double s) {
+        return static_cast<std::size_t>(std::lround(s * markers.rate_hz));
+    };
+    std::optional<Fastest> slow;
+    std::optional<Fastest> chosen;
+    const std::vector<Vector3d>* chosen_track = nullptr;
+    for (const char* label : {"CLB3", "CLB2", "CLB1", "LWRA", "RWRA", "LWRB", "RWRB", "LELB"}) {
+        const auto* track = markers.find(label);
+        const auto here = track == nullptr ? std::nullopt : fastest_of(*track);
+        if (!here)
+            continue;
+        if (std::sqrt(here->step2_m2) * markers.rate_hz / 2.0 <= kSlowest_m_s) {
+            if (!slow || here->step2_m2 > slow->step2_m2)
+                slow = here;
+            continue;
+        }
+        // A club that was hidden where the hands are fastest shows its backswing alone.
+        if (chosen) {
+            const std::size_t apart =
+                std::max(here->frame, chosen->frame) - std::min(here->frame, chosen->frame);
+            const std::size_t reach = frames_in(kLongHole_s);
+            const FrameRange there{here->frame - std::min(here->frame, reach), here->frame + reach};
+            if (apart <= frames_in(kSameSwing_s) || longest_hole(*chosen_track, there) < reach)
+                return chosen->frame;
+        }
+        chosen = here;
+        chosen_track = track;
+        if (longest_hole(*track, {0, markers.frames}) < frames_in(kLongHole_s))
+            return chosen->frame;
+    }
+    const auto& best = chosen ? chosen : slow;
+    return best ? best->frame : markers.frames;
 }
 
 FrameRange find_calm_before_swing(const MarkerTake& markers) {

@@ -1,5 +1,6 @@
 // Segment poses from markers in the lab frame: rigid fits of pelvis and torso, directions of arm
 // and club, single points.
+#include "core/base/findings.h"
 #include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/clusters.h"
@@ -112,13 +113,6 @@ std::optional<double> median_length(std::vector<double> lengths) {
         std::remove_if(lengths.begin(), lengths.end(), [](double l) { return !std::isfinite(l); }),
         lengths.end());
     return lengths.empty() ? std::nullopt : std::optional(median_of(lengths));
-}
-
-std::string joined(const std::vector<std::string>& words) {
-    std::string out;
-    for (std::size_t i = 0; i < words.size(); ++i)
-        out += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
-    return out;
 }
 
 /// Skin that slides by more than this is worth a word.
@@ -423,7 +417,7 @@ private:
             out_.add({Severity::Warning, "reference-hidden",
                       "The markers of the " + std::string(name_of(segment)) +
                           " are never seen all at once, so its frame cannot be built.",
-                      joined(labels), "Use a take that shows them."});
+                      listed(labels), "Use a take that shows them."});
             return;
         }
         const ReferenceFrame frame = frame_of(shape);
@@ -475,14 +469,14 @@ private:
                           " mm; its turn is known to about " +
                           std::to_string(std::lround(deg_from_rad(2.0 * series.wander_rad))) +
                           "\u00b0, slow changes of it less well.",
-                      joined(labels), "Fix the markers on bone, or under tight clothes."});
+                      listed(labels), "Fix the markers on bone, or under tight clothes."});
         if (deformed > 0)
             out_.add({Severity::Warning, "cluster-deforms",
                       "The markers of the " + std::string(name_of(segment)) +
                           " move against each other by up to " +
                           std::to_string(static_cast<int>(std::lround(mm_from_m(worst_m)))) +
                           " mm; " + std::to_string(deformed) + " frames were not used.",
-                      joined(labels), "Check for swapped labels or loose markers."});
+                      listed(labels), "Check for swapped labels or loose markers."});
         if (any_pose(series))
             out_.value.segments[segment] = std::move(series);
     }

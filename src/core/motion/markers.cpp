@@ -1,5 +1,6 @@
 #include "core/motion/markers.h"
 
+#include "core/base/findings.h"
 #include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/marker_names.h"
@@ -41,13 +42,6 @@ bool same_label(std::string_view a, std::string_view b) {
             std::toupper(static_cast<unsigned char>(b[j++])))
             return false;
     }
-}
-
-std::string joined(const std::vector<std::string>& words) {
-    std::string out;
-    for (std::size_t i = 0; i < words.size(); ++i)
-        out += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
-    return out;
 }
 
 } // namespace
@@ -195,7 +189,7 @@ std::string missing_markers(const MarkerTake& markers) {
             if (!has(label))
                 absent.push_back(label);
         if (!absent.empty())
-            parts.push_back(part + " (" + joined(absent) + ")");
+            parts.push_back(part + " (" + listed(absent) + ")");
     };
     ask("pelvis", pelvis_labels(sides));
     ask("torso", torso_labels());
@@ -204,7 +198,7 @@ std::string missing_markers(const MarkerTake& markers) {
                      static_cast<int>(has("CLB3"));
     if (club < 2)
         ask("club", {"CLB1", "CLB2", "CLB3"});
-    return joined(parts);
+    return listed(parts);
 }
 
 void mirror_markers(MarkerTake& markers) {

@@ -13,11 +13,11 @@ namespace kite::formats {
 
 using Json = nlohmann::ordered_json;
 
-namespace {
-
 Json number(double value) {
     return std::isfinite(value) ? Json(value) : Json(nullptr);
 }
+
+namespace {
 
 template <class Range>
 Json keys_of(const Range& segments) {

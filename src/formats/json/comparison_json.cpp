@@ -1,5 +1,7 @@
 #include "formats/json/comparison_json.h"
 
+#include "formats/json/analysis_object.h"
+
 #include <nlohmann/json.hpp>
 
 #include <cmath>
@@ -9,10 +11,6 @@ namespace kite::formats {
 using Json = nlohmann::ordered_json;
 
 namespace {
-
-Json number(double value) {
-    return std::isfinite(value) ? Json(value) : Json(nullptr);
-}
 
 Json summary_of(const Summary& summary) {
     return {{"n", summary.count},

@@ -10,20 +10,16 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Json known(double value) {
-    return std::isfinite(value) ? Json(value) : Json();
-}
-
 Json device_of(const live::DeviceFacts& facts) {
     const bool has_clock = facts.has_clock;
     return {{"role", facts.role ? Json(key_of(*facts.role)) : Json()},
             {"rate_hz", facts.rate_hz > 0.0 ? Json(facts.rate_hz) : Json()},
             {"lost_pct", facts.lost_pct},
             {"doubled", facts.doubled},
-            {"clock_offset_ms", has_clock ? known(facts.clock_offset_ms) : Json()},
-            {"clock_u_ms", known(facts.clock_u_ms)},
-            {"drift_ppm", has_clock ? known(facts.drift_ppm) : Json()},
-            {"battery", facts.role ? known(facts.battery) : Json()}};
+            {"clock_offset_ms", has_clock ? number(facts.clock_offset_ms) : Json()},
+            {"clock_u_ms", number(facts.clock_u_ms)},
+            {"drift_ppm", has_clock ? number(facts.drift_ppm) : Json()},
+            {"battery", facts.role ? number(facts.battery) : Json()}};
 }
 
 } // namespace

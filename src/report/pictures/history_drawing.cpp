@@ -12,10 +12,10 @@ namespace kite::report {
 
 namespace {
 
-class Picture {
+class HistoryPicture {
 public:
-    Picture(const std::vector<HistoryLane>& lanes, const std::vector<HistoryEvent>& events,
-            double width_mm, double height_mm, double letters, const Language& language)
+    HistoryPicture(const std::vector<HistoryLane>& lanes, const std::vector<HistoryEvent>& events,
+                   double width_mm, double height_mm, double letters, const Language& language)
         : lanes_(lanes), events_(events), letters_(letters),
           language_(language), out_{width_mm, height_mm, {}, {}}, left_mm_(44.0 * letters),
           right_mm_(width_mm - 32.0 * letters), foot_mm_(17.0 * letters) {
@@ -216,7 +216,7 @@ Drawing history_drawing(const std::vector<HistoryLane>& lanes,
                         double letters, const Language& language) {
     if (lanes.empty())
         return {width_mm, height_mm, {}, {}};
-    return Picture(lanes, events, width_mm, height_mm, letters, language).draw();
+    return HistoryPicture(lanes, events, width_mm, height_mm, letters, language).draw();
 }
 
 } // namespace kite::report

@@ -10,8 +10,8 @@ namespace kite::report {
 
 namespace {
 
-constexpr double kHalfHips_m = 0.20;
-constexpr double kHalfShoulders_m = 0.24;
+constexpr double kKiteHalfHips_m = 0.20;
+constexpr double kKiteHalfShoulders_m = 0.24;
 
 /// Nearest measured frames around a time and the share of the second one.
 struct Between {
@@ -75,7 +75,7 @@ std::optional<Eigen::Vector2d> hinge_at(const MeasuredSwing& swing, const Segmen
     const Eigen::Vector3d x = pelvis.q_lab_segment[at.first] * Eigen::Vector3d::UnitX();
     const Eigen::Vector2d line = x.head<2>().normalized();
     const Eigen::Vector2d back(-line.y(), line.x());
-    return Eigen::Vector2d((*origin - zero_m).head<2>() + along * kHalfHips_m * line +
+    return Eigen::Vector2d((*origin - zero_m).head<2>() + along * kKiteHalfHips_m * line +
                            behind_m * back);
 }
 
@@ -110,11 +110,11 @@ KitePicture calc_kite(const MeasuredSwing& swing, double t_s) {
     Eigen::Vector2d centre_m = Eigen::Vector2d::Zero();
     if (pelvis != motion.end()) {
         centre_m = (origin_at(pelvis->second, t_s).value_or(zero_m) - zero_m).head<2>();
-        out.hips = line_at(pelvis->second, t_s, kHalfHips_m, centre_m);
+        out.hips = line_at(pelvis->second, t_s, kKiteHalfHips_m, centre_m);
         out.hinge_m = hinge_at(swing, pelvis->second, t_s, zero_m);
     }
     if (torso != motion.end())
-        out.shoulders = line_at(torso->second, t_s, kHalfShoulders_m, centre_m);
+        out.shoulders = line_at(torso->second, t_s, kKiteHalfShoulders_m, centre_m);
 
     const double impact = swing.analysis.moments.reference_s();
     if (club != motion.end() && swing.take.club_length_m && std::isfinite(impact)) {

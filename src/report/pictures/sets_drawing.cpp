@@ -23,10 +23,10 @@ namespace {
 constexpr double kFrom_s = -0.32;
 constexpr double kTo_s = 0.06;
 
-class Picture {
+class SetsPicture {
 public:
-    Picture(const SetStair& first, const SetStair& second, double width_mm, double height_mm,
-            double letters, const Language& language)
+    SetsPicture(const SetStair& first, const SetStair& second, double width_mm, double height_mm,
+                double letters, const Language& language)
         : first_(first), second_(second), letters_(letters),
           language_(language), out_{width_mm, height_mm, {}, {}}, left_mm_(26.0 * letters),
           right_mm_(width_mm - 4.0), lane_mm_((height_mm - 5.0 * letters) / 4.0) {}
@@ -152,7 +152,7 @@ private:
 
 Drawing sets_drawing(const SetStair& first, const SetStair& second, double width_mm,
                      double height_mm, double letters, const Language& language) {
-    return Picture(first, second, width_mm, height_mm, letters, language).draw();
+    return SetsPicture(first, second, width_mm, height_mm, letters, language).draw();
 }
 
 } // namespace kite::report

@@ -1,0 +1,391 @@
+// What is said of files that are not whole, not ours or not sensible: the sentence, the place and
+// what is kept, for damages put in by hand.
+#include "core/measures/analyse.h"
+#include "core/motion/beside.h"
+#include "core/motion/uniform.h"
+#include "formats/bvh/bvh.h"
+#include "formats/c3d/c3d.h"
+#include "formats/json/lesson_json.h"
+#include "formats/mapping/column_mapping.h"
+#include "formats/names/name_table.h"
+#include "formats/reader.h"
+#include "formats/rules/rules_json.h"
+#include "formats/text/bytes.h"
+#include "support/findings.h"
+#include "support/swing_files.h"
+#include "support/temporary_folder.h"
+
+#include <gtest/gtest.h>
+
+using namespace kite;
+using namespace kite::formats;
+using kite::test::codes_of;
+using kite::test::find_code;
+using kite::test::has_code;
+
+namespace {
+
+Outcome<Take> take_of(const std::string& bytes, const char* name, const ReadOptions& options = {}) {
+    return read_take(std::string_view(bytes), name, options);
+}
+
+std::string replaced(std::string text, const std::string& from, const std::string& to) {
+    for (std::size_t at = text.find(from); at != std::string::npos;
+         at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
+    return text;
+}
+
+/// A table without the columns whose names contain a word.
+std::string without_columns(const std::string& csv, const std::string& word) {
+    std::string out;
+    std::vector<bool> kept;
+    std::size_t from = 0;
+    while (from < csv.size()) {
+        const std::size_t end = std::min(csv.find('\n', from), csv.size());
+        const std::string line = csv.substr(from, end - from);
+        from = end + 1;
+        if (line.rfind('#', 0) == 0) {
+            out += line + "\n";
+            continue;
+        }
+        std::vector<std::string> fields;
+        std::size_t begin = 0;
+        for (std::size_t comma = line.find(','); comma != std::string::npos;
+             begin = comma + 1, comma = line.find(',', begin))
+            fields.push_back(line.substr(begin, comma - begin));
+        fields.push_back(line.substr(begin));
+        if (kept.empty())
+            for (const std::string& field : fields)
+                kept.push_back(field.find(word) == std::string::npos);
+        std::string row;
+        for (std::size_t i = 0; i < fields.size(); ++i)
+            if (kept[i])
+                row += (row.empty() ? "" : ",") + fields[i];
+        out += row + "\n";
+    }
+    return out;
+}
+
+/// A table with another time column: `time_of` of the row.
+std::string with_times(const std::string& csv, const std::function<double(int)>& time_of) {
+    std::string out;
+    int row = -1;
+    std::size_t from = 0;
+    while (from < csv.size()) {
+        const std::size_t end = std::min(csv.find('\n', from), csv.size());
+        const std::string line = csv.substr(from, end - from);
+        from = end + 1;
+        if (line.rfind('#', 0) == 0 || row < 0) {
+            row += line.rfind('#', 0) == 0 ? 0 : 1;
+            out += line + "\n";
+            continue;
+        }
+        out += format_fixed(time_of(row++), 7) + line.substr(line.find(',')) + "\n";
+    }
+    return out;
+}
+
+const simulate::SwingParameters kPlain;
+
+} // namespace
+
+TEST(SaidOfFiles, ConversionWantsMarkers) {
+    const std::string csv = test::rates_csv(kPlain);
+    const auto markers = read_markers(csv, "rates.csv", {});
+    EXPECT_FALSE(markers.ok());
+    EXPECT_TRUE(has_code(markers.findings, "no-markers"));
+}
+
+TEST(SaidOfFiles, NothingIsWrittenOfNoMarkers) {
+    MarkerTake empty;
+    EXPECT_TRUE(has_code(write_c3d(empty).findings, "nothing-to-write"));
+    empty.frames = 10;
+    EXPECT_TRUE(has_code(write_c3d(empty).findings, "nothing-to-write")) << "frames of nothing";
+    empty.labels = {"LASI"};
+    empty.tracks_m = {std::vector<Eigen::Vector3d>(10, Eigen::Vector3d::Zero())};
+    EXPECT_TRUE(write_c3d(empty).ok());
+}
+
+// The header claims ten frames more than there are: what is there is read, and both numbers said.
+TEST(SaidOfBvh, FramesThatAreMissing) {
+    const std::string whole = test::bvh_file(kPlain);
+    const auto frames = parse_bvh(whole).value.frames();
+    const std::string bytes = replaced(whole, "Frames: " + std::to_string(frames),
+                                       "Frames: " + std::to_string(frames + 10));
+    const auto skeleton = parse_bvh(bytes);
+    ASSERT_TRUE(skeleton.ok());
+    EXPECT_EQ(skeleton.value.frames(), frames);
+    const Finding* said = find_code(skeleton.findings, "frames-missing");
+    ASSERT_NE(said, nullptr) << codes_of(skeleton.findings);
+    EXPECT_NE(said->what.find("claims " + std::to_string(frames + 10)), std::string::npos)
+        << said->what;
+    EXPECT_NE(said->what.find("holds " + std::to_string(frames)), std::string::npos) << said->what;
+}
+
+// A row that ends in its middle is not half a frame.
+TEST(SaidOfBvh, ALastRowThatIsCut) {
+    std::string bytes = test::bvh_file(kPlain);
+    const auto frames = parse_bvh(bytes).value.frames();
+    bytes.resize(bytes.size() - 40);
+    const auto skeleton = parse_bvh(bytes);
+    EXPECT_TRUE(has_code(skeleton.findings, "frames-missing")) << codes_of(skeleton.findings);
+    EXPECT_EQ(skeleton.value.frames(), frames - 1);
+}
+
+TEST(SaidOfBvh, JointsThatASwingNeeds) {
+    const auto take = take_of(replaced(test::bvh_file(kPlain), "LeftUpLeg", "Bone17"), "swing.bvh");
+    EXPECT_FALSE(take.ok());
+    const Finding* said = find_code(take.findings, "joints-missing");
+    ASSERT_NE(said, nullptr) << codes_of(take.findings);
+    EXPECT_EQ(said->where, "HIERARCHY");
+}
+
+// A skeleton in inches fits metres, centimetres or millimetres by no size: the leg tells, and it is
+// said. 1 in = 0.0254 m (NIST SP 811).
+TEST(SaidOfBvh, AUnitThatTheLegTells) {
+    const std::string plain = test::bvh_file(kPlain);
+    std::string out;
+    bool motion = false;
+    std::size_t from = 0;
+    while (from < plain.size()) {
+        const std::size_t end = std::min(plain.find('\n', from), plain.size());
+        std::string line = plain.substr(from, end - from);
+        from = end + 1;
+        if (motion && line.rfind("Frame", 0) != 0) {
+            std::istringstream in(line);
+            line.clear();
+            double value = 0.0;
+            while (in >> value)
+                line += (line.empty() ? "" : " ") + format_fixed(value / 2.54, 4);
+        }
+        motion = motion || line.rfind("MOTION", 0) == 0;
+        out += line + "\n";
+    }
+    const auto take = take_of(out, "swing.bvh");
+    ASSERT_TRUE(take.ok()) << codes_of(take.findings);
+    EXPECT_TRUE(has_code(take.findings, "unit-from-golfer")) << codes_of(take.findings);
+    EXPECT_FALSE(has_code(take_of(plain, "swing.bvh").findings, "unit-from-golfer"));
+    // The leg is taken for 0.86 m: lengths agree to what this model's leg is beside that.
+    const auto meant = take_of(plain, "swing.bvh");
+    EXPECT_NEAR(*take.value.club_length_m / *meant.value.club_length_m, 1.0, 0.15);
+}
+
+TEST(SaidOfSensors, HeadingAndGravity) {
+    const std::string csv = test::sensor_csv(kPlain);
+    const auto take = take_of(csv, "sensors.csv");
+    ASSERT_TRUE(take.ok()) << codes_of(take.findings);
+    EXPECT_TRUE(has_code(take.findings, "heading-assumed"));
+    EXPECT_FALSE(has_code(take.findings, "no-gravity"));
+    // The torso's accelerometer says nothing at all.
+    std::string empty;
+    std::size_t from = 0;
+    std::vector<std::size_t> forces;
+    while (from < csv.size()) {
+        const std::size_t end = std::min(csv.find('\n', from), csv.size());
+        const std::string line = csv.substr(from, end - from);
+        from = end + 1;
+        if (line.rfind('#', 0) == 0) {
+            empty += line + "\n";
+            continue;
+        }
+        std::string row;
+        std::size_t field = 0;
+        std::size_t begin = 0;
+        while (begin <= line.size()) {
+            const std::size_t comma = std::min(line.find(',', begin), line.size());
+            const std::string text = line.substr(begin, comma - begin);
+            if (text.rfind("torso_a", 0) == 0)
+                forces.push_back(field);
+            const bool gone = std::find(forces.begin(), forces.end(), field) != forces.end() &&
+                              text.rfind("torso_a", 0) != 0;
+            row += (field == 0 ? "" : ",") + (gone ? std::string() : text);
+            begin = comma + 1;
+            ++field;
+        }
+        empty += row + "\n";
+    }
+    ASSERT_EQ(forces.size(), 3u);
+    const auto without = take_of(empty, "sensors.csv");
+    const Finding* said = find_code(without.findings, "no-gravity");
+    ASSERT_NE(said, nullptr) << codes_of(without.findings);
+    EXPECT_NE(said->what.find("torso"), std::string::npos) << said->what;
+    EXPECT_EQ(without.value.find(Segment::Torso), nullptr);
+    EXPECT_NE(without.value.find(Segment::Pelvis), nullptr);
+}
+
+TEST(SaidOfMarkersFiles, WhichNamesWereReadAsOurs) {
+    MarkerTake markers = simulate::make_markers(kPlain);
+    for (std::string& label : markers.labels)
+        if (label == "CLB3")
+            label = "ClubHead";
+    const auto take = take_of(write_trc(markers), "named.trc");
+    const Finding* said = find_code(take.findings, "markers-renamed");
+    ASSERT_NE(said, nullptr) << codes_of(take.findings);
+    EXPECT_NE(said->what.find("ClubHead as CLB3"), std::string::npos) << said->what;
+    EXPECT_FALSE(has_code(take_of(write_trc(simulate::make_markers(kPlain)), "plain.trc").findings,
+                          "markers-renamed"));
+}
+
+TEST(SaidOfTables, APartWithoutAnyValue) {
+    Take take = simulate::make_take(kPlain);
+    for (auto& q : take.segments.at(Segment::Torso).q_lab_segment)
+        q.coeffs().setConstant(kMissing);
+    const auto read = take_of(write_pose_csv(take), "swing.csv");
+    const Finding* said = find_code(read.findings, "segment-empty");
+    ASSERT_NE(said, nullptr) << codes_of(read.findings);
+    EXPECT_EQ(said->where, "column torso_qw");
+    EXPECT_EQ(read.value.find(Segment::Torso), nullptr);
+    EXPECT_NE(read.value.find(Segment::Club), nullptr);
+}
+
+TEST(SaidOfTables, TiltWithoutTurn) {
+    const std::string csv =
+        without_columns(test::angles_csv(simulate::make_take(kPlain)), "torso_turn");
+    const auto take = take_of(csv, "angles.csv");
+    const Finding* said = find_code(take.findings, "turn-missing");
+    ASSERT_NE(said, nullptr) << codes_of(take.findings);
+    EXPECT_NE(said->what.find("torso"), std::string::npos) << said->what;
+    EXPECT_NE(said->mend.find("torso_turn_deg"), std::string::npos) << said->mend;
+}
+
+TEST(SaidOfTables, TimesThatAreNoSeconds) {
+    const auto base_of = [](double step_s) {
+        std::vector<double> times_s;
+        for (int row = 0; row < 500; ++row)
+            times_s.push_back(row * step_s);
+        return find_time_base(times_s, std::nullopt);
+    };
+    const auto slow = base_of(0.2);
+    const Finding* low = find_code(slow.findings, "rate-too-low");
+    ASSERT_NE(low, nullptr) << codes_of(slow.findings);
+    EXPECT_NE(low->what.find("only 5 frames"), std::string::npos) << low->what;
+    EXPECT_TRUE(has_code(base_of(2e-5).findings, "rate-too-high"));
+    EXPECT_TRUE(base_of(0.1).ok()) << "ten a second is little, but may be read";
+    EXPECT_TRUE(base_of(5e-5).ok());
+    // A table says 0.2 for 0.2 ms: no swing was ever taken at five frames a second.
+    const std::string csv = test::angles_csv(simulate::make_take(kPlain));
+    const auto take = take_of(with_times(csv, [](int row) { return row * 0.2; }), "slow.csv");
+    ASSERT_TRUE(take.ok());
+    EXPECT_TRUE(has_code(take.findings, "time-unit-mended")) << codes_of(take.findings);
+    EXPECT_NEAR(take.value.rate_hz, 5000.0, 1.0);
+}
+
+// Every fifth row is gone: the motion is brought to even times, and the peaks stay where they were.
+TEST(SaidOfTables, TimesThatAreUneven) {
+    const std::string csv = test::angles_csv(simulate::make_take(kPlain));
+    std::string out;
+    int row = 0;
+    std::size_t from = 0;
+    while (from < csv.size()) {
+        const std::size_t end = std::min(csv.find('\n', from), csv.size());
+        if (row++ % 5 != 3)
+            out += csv.substr(from, end - from) + "\n";
+        from = end + 1;
+    }
+    const auto take = take_of(out, "uneven.csv");
+    ASSERT_TRUE(take.ok()) << codes_of(take.findings);
+    const Finding* said = find_code(take.findings, "time-irregular");
+    ASSERT_NE(said, nullptr) << codes_of(take.findings);
+    const auto meant = analyse(take_of(csv, "even.csv").value, {});
+    const auto result = analyse(take.value, {});
+    ASSERT_TRUE(result.ok());
+    for (Segment segment : kSequence)
+        EXPECT_NEAR(result.value.sequence.find(segment)->before_impact_ms,
+                    meant.value.sequence.find(segment)->before_impact_ms, 4.0)
+            << key_of(segment);
+}
+
+TEST(SaidOfMappings, AColumnThatIsNotThere) {
+    const auto text = map_table("t,hip\n0,1\n1,2\n",
+                                {"", {{"t", "time_s", 1.0}, {"chest", "torso_turn_deg", 1.0}}, {}});
+    EXPECT_FALSE(text.ok());
+    const Finding* said = find_code(text.findings, "column-absent");
+    ASSERT_NE(said, nullptr);
+    EXPECT_NE(said->what.find("\"chest\""), std::string::npos) << said->what;
+    EXPECT_EQ(said->where, "header row");
+}
+
+TEST(SaidOfMappings, ABrokenStoreIsNotUsed) {
+    for (const char* bytes : {"{}", "[3]", "[{\"name\": 1}]", "nonsense", ""}) {
+        const auto store = MappingStore::parse(bytes);
+        EXPECT_TRUE(has_code(store.findings, "mappings-broken")) << bytes;
+        EXPECT_TRUE(store.value.mappings().empty()) << bytes;
+    }
+    EXPECT_TRUE(MappingStore::parse("[]").ok());
+}
+
+TEST(SaidOfNames, ABrokenTableIsLeftAlone) {
+    test::TemporaryFolder folder;
+    for (const char* bytes : {"[]", "{", R"({"markers": 3})"}) {
+        const auto path = folder.write("names.json", bytes);
+        const auto findings = NameTable::add_user_markers(path, {{"Shaft A", "CLB1"}});
+        EXPECT_TRUE(has_code(findings, "names-broken")) << bytes << codes_of(findings);
+        EXPECT_EQ(read_bytes(path).value, bytes) << "not a byte of it changes";
+    }
+    const auto path = folder.write("good.json", R"({"joints": {"hip_l": "left_hip"}})");
+    EXPECT_TRUE(NameTable::add_user_markers(path, {{"Shaft A", "CLB1"}}).empty());
+    const auto table = NameTable::with_user_names(path);
+    EXPECT_EQ(table.value.find_marker("shaft a"), "CLB1");
+    EXPECT_EQ(table.value.find_joint("hip_l"), "left_hip") << "what else it held stays";
+}
+
+TEST(SaidOfRules, ASchoolThatIsNotThere) {
+    const auto rules = rules_with_school("no-such-school");
+    EXPECT_FALSE(rules.ok());
+    const Finding* said = find_code(rules.findings, "no-school");
+    ASSERT_NE(said, nullptr);
+    for (const School& school : shipped_schools())
+        EXPECT_NE(said->mend.find(school.id), std::string::npos) << school.id;
+}
+
+TEST(SaidOfRules, WhatIsNoRuleFileAndWhatIsABadOne) {
+    EXPECT_TRUE(has_code(parse_rule_book("{}").findings, "not-rules"));
+    EXPECT_TRUE(has_code(parse_rule_book(R"({"kite-hinge": "rules 99"})").findings, "not-rules"));
+    EXPECT_TRUE(has_code(parse_rule_book("[1e999]").findings, "bad-json") ||
+                !parse_rule_book("[1e999]").ok());
+    const auto school = parse_school(R"({"kite-hinge": "school 1", "id": 7})", shipped_rule_book());
+    EXPECT_FALSE(school.ok());
+    const Finding* said = find_code(school.findings, "bad-rule");
+    ASSERT_NE(said, nullptr) << codes_of(school.findings);
+    EXPECT_EQ(said->where.rfind("line 1", 0), 0u) << said->where;
+}
+
+TEST(SaidOfLessons, SwingsThatNameNoFileOfTheFolder) {
+    const auto lesson = parse_lesson(
+        R"({"kite-hinge": "lesson 1", "name": "x", "swings": [{"file": "../a.csv"}, {"note": "?"},
+            7, {"file": "b.csv"}]})",
+        "/tmp/lesson/lesson.json");
+    int left_out = 0;
+    for (const Finding& finding : lesson.findings)
+        left_out += finding.code == "swing-without-file" ? 1 : 0;
+    EXPECT_EQ(left_out, 3) << codes_of(lesson.findings);
+    ASSERT_EQ(lesson.value.swings.size(), 1u);
+    EXPECT_EQ(lesson.value.swings[0].file.filename(), "b.csv");
+    EXPECT_EQ(find_code(lesson.findings, "swing-without-file")->where, "swings, entry 1");
+}
+
+TEST(SaidOfForces, OwnOnesGiveWayAndClocksAreNamed) {
+    Take take = simulate::make_take(kPlain);
+    ASSERT_FALSE(take.lead_force_n.empty());
+    take.contact_s.reset();
+    ForceRecord record;
+    for (int i = 0; i < 400; ++i) {
+        record.times_s.push_back(i / 100.0);
+        record.lead_n.push_back(500.0);
+        record.trail_n.push_back(300.0);
+    }
+    std::vector<Finding> findings;
+    attach_forces(take, record, findings);
+    EXPECT_TRUE(has_code(findings, "force-replaced")) << codes_of(findings);
+    EXPECT_TRUE(has_code(findings, "force-clock")) << codes_of(findings);
+    EXPECT_NEAR(take.lead_force_n[take.frames / 2], 500.0, 1e-9);
+    take.contact_s = 1.0;
+    take.lead_force_n.clear();
+    take.trail_force_n.clear();
+    record.contact_s = 1.2;
+    findings.clear();
+    attach_forces(take, record, findings);
+    EXPECT_FALSE(has_code(findings, "force-replaced")) << codes_of(findings);
+    EXPECT_FALSE(has_code(findings, "force-clock")) << codes_of(findings);
+}
