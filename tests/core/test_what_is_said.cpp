@@ -214,6 +214,58 @@ TEST(SaidOfSwing, AnotherPartLeadsWhereTheClubWasHidden) {
         << codes_of(result.findings);
 }
 
+// The part is lost while it still speeds up: the smoothed curve bends over at its end, but nobody
+// saw a peak there.
+TEST(SaidOfSwing, WhereAPartIsLostOnTheWayUpThereIsNoPeak) {
+    int told = 0;
+    for (std::uint32_t seed = 1; seed <= 10; ++seed) {
+        CapturedSwing one(seed);
+        const double lost_s = one.truth.parts[index_of(Segment::Torso)].peak_s - 0.035;
+        one.hide({"C7", "CLAV", "STRN", "T10"}, lost_s, one.motion.end_s() + 1.0);
+        const auto result = one.analysed();
+        ASSERT_TRUE(result.ok()) << codes_of(result.findings);
+        const SegmentSequence* torso = result.value.sequence.find(Segment::Torso);
+        if (torso != nullptr && std::isfinite(torso->peak_t_s)) {
+            ++told;
+            EXPECT_NEAR(torso->peak_t_s, lost_s + 0.035, 3.0 * torso->peak_t_u_s) << seed;
+        }
+    }
+    EXPECT_LE(told, 1);
+}
+
+// An arm that leads goes back at nearly half its speed: that is no swing of its own, and address is
+// before it.
+TEST(SaidOfSwing, ABackswingIsNoSwing) {
+    for (std::uint32_t seed = 1; seed <= 8; ++seed) {
+        study::Golfer golfer = CapturedSwing::make(seed);
+        for (auto& plan : golfer.plans)
+            plan.back_width_s = 0.15;
+        CapturedSwing one(golfer, seed, 240.0);
+        for (const char* label : kClubMarkers)
+            one.remove(label);
+        const auto result = one.analysed();
+        ASSERT_TRUE(result.ok()) << codes_of(result.findings);
+        EXPECT_FALSE(has_code(result.findings, "several-swings")) << seed;
+        EXPECT_LT(result.value.moments.time_s(Moment::Address), one.motion.takeaway_s() + 0.1);
+    }
+}
+
+// Without club, address and contact nobody knows how long after the arm's fastest moment the ball
+// went.
+TEST(SaidOfSwing, AnArmAloneTellsNoImpactWithoutAnAddress) {
+    CapturedSwing one(4);
+    for (const char* label : kClubMarkers)
+        one.remove(label);
+    one.cut(one.motion.takeaway_s() + 0.3, one.motion.end_s());
+    const auto result = one.analysed();
+    ASSERT_TRUE(result.ok()) << codes_of(result.findings);
+    EXPECT_FALSE(result.value.moments[Moment::Impact].has_value());
+    EXPECT_TRUE(has_code(result.findings, "no-impact")) << codes_of(result.findings);
+    one.markers.contact_s = one.motion.impact_s() - one.motion.takeaway_s() - 0.3;
+    const auto told = one.analysed();
+    EXPECT_NEAR(told.value.moments.time_s(Moment::Impact), *one.markers.contact_s, 1e-9);
+}
+
 // The shaft passes level while it is hidden: the moment is not given.
 TEST(SaidOfSwing, AMomentThatPassedUnseen) {
     CapturedSwing one(10);
@@ -398,6 +450,27 @@ TEST(SaidOfAxes, ALeftHanderNobodyAnnounced) {
     const auto told = find_setting(one.markers, {});
     EXPECT_FALSE(has_code(told.findings, "hand-found"));
     EXPECT_TRUE(has_code(told.findings, "hand-contradicted")) << codes_of(told.findings);
+}
+
+// The club is seen in the backswing and in the finish alone, when its head goes the other way:
+// hands and body still tell target and hand, whatever was said of the hand.
+TEST(SaidOfAxes, AClubThatWasHiddenThroughTheDownswingTurnsNobodyRound) {
+    for (std::uint32_t seed = 1; seed <= 6; ++seed)
+        for (const auto& [from_s, to_s] : {std::pair(-0.7, 2.0), std::pair(-0.4, 2.0),
+                                           std::pair(-0.5, 0.16), std::pair(-0.12, 0.4)})
+            for (Handedness handed : {Handedness::Right, Handedness::Left}) {
+                study::Golfer golfer = CapturedSwing::make(seed);
+                golfer.handed = handed;
+                CapturedSwing one(golfer, seed, 240.0);
+                const double impact_s = one.motion.impact_s();
+                one.hide(kClubMarkers, impact_s + from_s, impact_s + to_s);
+                one.markers.handed = Handedness::Right;
+                one.markers.handed_said = false;
+                const auto setting = find_setting(one.markers, {});
+                EXPECT_EQ(setting.value.handed, handed) << seed << " " << from_s;
+                EXPECT_EQ(setting.value.axes.target.axis, 0) << seed << " " << from_s;
+                EXPECT_EQ(setting.value.axes.target.sign, 1) << seed << " " << from_s;
+            }
 }
 
 // Quaternions turned by a third of a turn about an axis of no meaning: in no order are they a

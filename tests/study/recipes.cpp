@@ -481,6 +481,25 @@ std::vector<Recipe> make_recipes() {
         }));
     add("gaps", "pelvis hidden at address", false,
         spoilt([](Scene& s, Random&) { s.hide(kPelvis, 0.0, s.golfer.still_s); }));
+    for (const auto& [name, markers] :
+         {std::pair("club", kClub),
+          std::pair("club head", std::initializer_list<const char*>{"CLB3"}),
+          std::pair("club and lead arm",
+                    std::initializer_list<const char*>{"CLB1", "CLB2", "CLB3", "LSHO", "LELB",
+                                                       "LWRA", "LWRB"}),
+          std::pair("wrists", std::initializer_list<const char*>{"LWRA", "LWRB", "RWRA", "RWRB"}),
+          std::pair("front of the trunk",
+                    std::initializer_list<const char*>{"LASI", "RASI", "CLAV", "STRN"}),
+          std::pair("back of the trunk",
+                    std::initializer_list<const char*>{"LPSI", "RPSI", "C7", "T10"})})
+        add("gaps", std::string(name) + " hidden for long anywhere", false,
+            spoilt([=](Scene& s, Random& r) {
+                const double from_s = uniform(r, 0.0, s.impact_s() + 0.3);
+                s.hide(markers, from_s, from_s + uniform(r, 0.2, 2.5));
+            }));
+    add("gaps", "club seen in the backswing alone", false, spoilt([](Scene& s, Random& r) {
+            s.hide(kClub, s.impact_s() - uniform(r, 0.3, 0.9), s.motion.end_s());
+        }));
     add("gaps", "one marker of each trunk part hidden in the downswing", true,
         spoilt([](Scene& s, Random&) {
             s.hide({"RASI", "T10"}, s.top_s() - 0.1, s.impact_s() + 0.1);

@@ -460,8 +460,11 @@ void MomentFinder::find_impact(double provisional_s) {
             return;
     if (lost && provisional_s + kAboutPeak_s < take_.duration_s())
         return;
+    // The arm is fastest some hundredths of a second before the ball, how many is anybody's guess.
+    if (leader_ != Segment::Club)
+        return;
     moments.impact_source = ImpactSource::Peak;
-    if (leader_ == Segment::Club && find_impact_by_blow(provisional_s))
+    if (find_impact_by_blow(provisional_s))
         return;
     moments[Moment::Impact] = MomentTime{provisional_s, 0.005, false};
 }

@@ -162,6 +162,7 @@ std::optional<Swings> find_rate_swings(const Take& take, const AnalysisOptions& 
         return std::nullopt;
     const Curve speed =
         smooth_rate(*raw, take.rate_hz, options.cutoff_of_hz(out.leader), std::nullopt).rate_deg_s;
+    out.fastest_s = find_swings_s(speed, out.leader);
     choose_among_swings(speed, take, options, out);
     return out;
 }

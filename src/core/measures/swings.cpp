@@ -102,7 +102,6 @@ void choose_among_swings(const Curve& speed_deg_s, const Take& take, const Analy
                          Swings& swings) {
     if (const auto fastest = speed_deg_s.find_max({0.0, take.duration_s()}))
         swings.fastest_deg_s = fastest->value;
-    swings.fastest_s = find_swings_s(speed_deg_s, swings.leader);
     if (!swings.fastest_s.empty())
         swings.index = choose_swing(take, options, swings.fastest_s, speed_deg_s);
 }
@@ -124,6 +123,27 @@ Finding several_swings(const Swings& swings) {
 
 namespace {
 
+/// Going back turns the other way: a backswing is no swing, however fast it is, nor is the way back
+/// from a finish.
+void drop_ways_back(const SegmentMotion& motion, Segment leader, const Curve& speed_deg_s,
+                    std::vector<double>& swings_s) {
+    if (swings_s.size() < 2)
+        return;
+    const auto turning = [&](double t_s) -> Eigen::Vector3d {
+        const auto frame = std::min(static_cast<std::size_t>(std::lround(t_s * motion.rate_hz)),
+                                    motion.size() - 1);
+        return is_trunk(leader) ? motion.omega_lab_rad_s[frame] : motion.omega_without_roll(frame);
+    };
+    const double fastest_s =
+        *std::max_element(swings_s.begin(), swings_s.end(), [&](double a, double b) {
+            return speed_deg_s.at(a) < speed_deg_s.at(b);
+        });
+    const Eigen::Vector3d forwards = turning(fastest_s);
+    swings_s.erase(std::remove_if(swings_s.begin(), swings_s.end(),
+                                  [&](double t_s) { return turning(t_s).dot(forwards) < 0.0; }),
+                   swings_s.end());
+}
+
 constexpr std::array kLeaders{Segment::Club, Segment::LeadArm, Segment::Torso, Segment::Pelvis};
 
 /// A part's turning and the swings in it.
@@ -134,9 +154,11 @@ struct Candidate {
     Candidate(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
               Segment segment) {
         swings.leader = segment;
-        speed_deg_s = calc_leader_speed(parts.get(segment, options.cutoff_of_hz(segment),
-                                                  std::nullopt, SmoothedParts::Wanted::Turning),
-                                        segment);
+        const SegmentMotion& motion = parts.get(segment, options.cutoff_of_hz(segment),
+                                                std::nullopt, SmoothedParts::Wanted::Turning);
+        speed_deg_s = calc_leader_speed(motion, segment);
+        swings.fastest_s = find_swings_s(speed_deg_s, segment);
+        drop_ways_back(motion, segment, speed_deg_s, swings.fastest_s);
         choose_among_swings(speed_deg_s, take, options, swings);
     }
     bool has_swing() const { return !swings.fastest_s.empty(); }

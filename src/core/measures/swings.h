@@ -41,7 +41,7 @@ struct Swings {
         return index == 0 ? 0.0 : fastest_s.at(index - 1) + kSwingReach_s;
     }
 };
-/// Fills in the fastest moments of a leader's speed and which swing is meant.
+/// Fills in which of the swings that were found is meant, and how fast the leader is at all.
 void choose_among_swings(const Curve& speed_deg_s, const Take& take, const AnalysisOptions& options,
                          Swings& swings);
 

@@ -564,9 +564,10 @@ struct Fastest {
 
 /// Where a track is fastest over two frames on either side, by the slower half of each: single
 /// spikes do not count. Nothing where it never moves.
-std::optional<Fastest> fastest_of(const std::vector<Vector3d>& track) {
+std::optional<Fastest> fastest_of(const std::vector<Vector3d>& track, FrameRange frames) {
     Fastest out;
-    for (std::size_t i = 2; i + 2 < track.size(); ++i) {
+    for (std::size_t i = std::max<std::size_t>(2, frames.begin);
+         i + 2 < track.size() && i < frames.end; ++i) {
         const double a_m2 = (track[i] - track[i - 2]).squaredNorm();
         const double b_m2 = (track[i + 2] - track[i]).squaredNorm();
         // Where one of them is not known neither counts.
@@ -592,16 +593,25 @@ std::size_t longest_hole(const std::vector<Vector3d>& track, FrameRange frames) 
 std::size_t find_fastest_frame(const MarkerTake& markers) {
     constexpr double kSlowest_m_s = 2.0;
     constexpr double kLongHole_s = 0.2;
-    constexpr double kSameSwing_s = 0.4;
+    constexpr double kHoleThere_s = 0.15;
+    constexpr double kAboutThen_s = 0.15;
+    // Further apart it may be another swing, if the hands are about as fast in that one.
+    constexpr double kOtherSwing_s = 0.6;
+    constexpr double kFast = 0.7;
     const auto frames_in = [&](double s) {
         return static_cast<std::size_t>(std::lround(s * markers.rate_hz));
+    };
+    const auto about = [&](std::size_t frame, double s) {
+        const std::size_t reach = frames_in(s);
+        return FrameRange{frame - std::min(frame, reach),
+                          std::min(markers.frames, frame + reach + 1)};
     };
     std::optional<Fastest> slow;
     std::optional<Fastest> chosen;
     const std::vector<Vector3d>* chosen_track = nullptr;
     for (const char* label : {"CLB3", "CLB2", "CLB1", "LWRA", "RWRA", "LWRB", "RWRB", "LELB"}) {
         const auto* track = markers.find(label);
-        const auto here = track == nullptr ? std::nullopt : fastest_of(*track);
+        const auto here = track == nullptr ? std::nullopt : fastest_of(*track, {0, track->size()});
         if (!here)
             continue;
         if (std::sqrt(here->step2_m2) * markers.rate_hz / 2.0 <= kSlowest_m_s) {
@@ -609,19 +619,24 @@ std::size_t find_fastest_frame(const MarkerTake& markers) {
                 slow = here;
             continue;
         }
-        // A club that was hidden where the hands are fastest shows its backswing alone.
-        if (chosen) {
-            const std::size_t apart =
-                std::max(here->frame, chosen->frame) - std::min(here->frame, chosen->frame);
-            const std::size_t reach = frames_in(kLongHole_s);
-            const FrameRange there{here->frame - std::min(here->frame, reach), here->frame + reach};
-            if (apart <= frames_in(kSameSwing_s) || longest_hole(*chosen_track, there) < reach)
+        if (!chosen) {
+            chosen = here;
+            chosen_track = track;
+            if (longest_hole(*track, {0, track->size()}) < frames_in(kLongHole_s))
                 return chosen->frame;
+            continue;
         }
-        chosen = here;
-        chosen_track = track;
-        if (longest_hole(*track, {0, markers.frames}) < frames_in(kLongHole_s))
-            return chosen->frame;
+        // A club that was hidden where the hands are fastest shows its backswing, or its finish.
+        const std::size_t apart =
+            std::max(here->frame, chosen->frame) - std::min(here->frame, chosen->frame);
+        const auto then = fastest_of(*track, about(chosen->frame, kAboutThen_s));
+        if (longest_hole(*chosen_track, about(here->frame, kLongHole_s)) >=
+                frames_in(kHoleThere_s) &&
+            (apart < frames_in(kOtherSwing_s) || !then ||
+             then->step2_m2 < kFast * kFast * here->step2_m2)) {
+            chosen = here;
+            chosen_track = track;
+        }
     }
     const auto& best = chosen ? chosen : slow;
     return best ? best->frame : markers.frames;

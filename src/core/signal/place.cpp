@@ -217,6 +217,28 @@ double Samples::unseen_about_s(double t_s) const {
     return longest;
 }
 
+bool Samples::is_beside_hole(double t_s) const {
+    // Where it ends, a spline bends as its prior has it: a quarter of a tenth of a second of what
+    // is really there is needed to tell a summit from a slope that goes on.
+    constexpr double kBeside_s = 0.025;
+    constexpr double kHole_s = 0.04;
+    const auto n = static_cast<std::ptrdiff_t>(x.size());
+    const auto hole = static_cast<std::ptrdiff_t>(std::lround(kHole_s * rate_hz));
+    const auto reach = static_cast<std::ptrdiff_t>(std::lround(kBeside_s * rate_hz));
+    const auto middle = static_cast<std::ptrdiff_t>(std::lround(t_s * rate_hz));
+    for (const std::ptrdiff_t step : {-1, +1}) {
+        std::ptrdiff_t unseen = 0;
+        for (std::ptrdiff_t k = 0; k <= reach + hole; ++k) {
+            const std::ptrdiff_t i = middle + step * k;
+            const bool seen = i >= 0 && i < n && std::isfinite(x[static_cast<std::size_t>(i)]);
+            unseen = seen ? 0 : unseen + 1;
+            if (unseen >= hole && k - unseen < reach)
+                return true;
+        }
+    }
+    return false;
+}
+
 SplineState Pieces::mean_at(double t_s) const {
     if (t_s > break_s && after)
         return after->mean_at(t_s);
@@ -305,8 +327,8 @@ std::optional<Place> find_highest(const Samples& samples, TimeRange range, doubl
         out.u_s = std::hypot(std::hypot(out.u_s, at_break->u_s), kEnd_s);
     out.unseen_s = samples.unseen_about_s(out.t_s);
     const auto at = [&](double t_s) { return std::abs(out.t_s - t_s) < 0.6 / rate; };
-    out.at_end =
-        !out.at_break && (at(range.begin_s) || at(range.end_s) || found.at_first || found.at_last);
+    out.at_end = !out.at_break && (at(range.begin_s) || at(range.end_s) || found.at_first ||
+                                   found.at_last || samples.is_beside_hole(out.t_s));
     if (pieces != nullptr)
         *pieces = std::move(laid);
     return out;

@@ -32,6 +32,9 @@ struct Samples {
     /// Length of the unseen stretch that a time lies in, or that begins or ends within a frame and
     /// a half of it; 0 where it was seen.
     double unseen_about_s(double t_s) const;
+    /// Whether a stretch of 0.04 s or more, or the end of the take, that was not seen begins within
+    /// 0.025 s.
+    bool is_beside_hole(double t_s) const;
 };
 
 /// A moment at which the quantity may change its slope or jump (the ball), known to `u_s`.
