@@ -18,18 +18,14 @@ struct FilmArguments {
     bool times = false;
 };
 
-std::string number(double value, int decimals) {
-    return formats::format_fixed(value, decimals);
-}
-
 void print_strike(const std::filesystem::path& path, double slow_motion) {
     const Outcome<film::Sound> sound = film::read_sound(path);
     for (const Finding& finding : sound.findings)
         std::cerr << text_of(finding) << "\n";
     if (const auto strike = film::find_strike(sound.value.values, sound.value.rate_hz))
         std::cout << "strike heard at "
-                  << number((sound.value.starts_s + strike->t_s) / slow_motion, 4) << " s, "
-                  << number(strike->above, 0) << " times louder than before it\n";
+                  << fixed((sound.value.starts_s + strike->t_s) / slow_motion, 4) << " s, "
+                  << fixed(strike->above, 0) << " times louder than before it\n";
     else
         std::cout << "no strike stands out in the sound\n";
 }
@@ -53,8 +49,8 @@ int run_film(const FilmArguments& arguments) {
         if (arguments.times) {
             std::cout << "picture,stored_s,real_s\n";
             for (std::size_t i = 0; i < facts.pictures(); ++i)
-                std::cout << i + 1 << "," << number(facts.stored_s[i], 6) << ","
-                          << number(facts.real_s(i, capture_hz), 6) << "\n";
+                std::cout << i + 1 << "," << fixed(facts.stored_s[i], 6) << ","
+                          << fixed(facts.real_s(i, capture_hz), 6) << "\n";
             continue;
         }
         std::cout << name << "\n"
@@ -62,12 +58,12 @@ int run_film(const FilmArguments& arguments) {
                   << facts.size_px.y() << " upright, turned by " << facts.turned_deg << " degrees, "
                   << facts.codec << "\n";
         if (facts.has_times)
-            std::cout << "stored at " << number(facts.stored_rate_hz, 3) << " a second\n";
+            std::cout << "stored at " << fixed(facts.stored_rate_hz, 3) << " a second\n";
         if (capture_hz > 0.0)
-            std::cout << "filmed at " << number(capture_hz, 3) << " a second"
+            std::cout << "filmed at " << fixed(capture_hz, 3) << " a second"
                       << (arguments.capture_rate_hz > 0.0 ? " (as you said)"
                                                           : " (as the file says)")
-                      << ": plays " << number(slow, 2) << " times slower than it was\n";
+                      << ": plays " << fixed(slow, 2) << " times slower than it was\n";
         else
             std::cout << "the file does not say how it was filmed: give --capture-rate\n";
         if (facts.has_sound)

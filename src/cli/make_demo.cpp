@@ -86,11 +86,10 @@ std::string strange_table(const simulate::SwingParameters& parameters) {
     for (int i = 0; i < rows; ++i) {
         const double t_s = i / parameters.rate_hz;
         const auto rate = [&](Segment segment) { return model.rate_deg_s(segment, t_s); };
-        out += std::to_string(i) + ";" + formats::format_fixed(ms_from_s(t_s), 2) + ";" +
-               formats::format_fixed(-rate(Segment::Pelvis), 2) + ";" +
-               formats::format_fixed(rate(Segment::Torso), 2) + ";" +
-               formats::format_fixed(rad_from_deg(rate(Segment::LeadArm)), 4) + ";" +
-               formats::format_fixed(rate(Segment::Club), 2) + ";" + (i == 0 ? "start" : "") + "\n";
+        out += std::to_string(i) + ";" + fixed(ms_from_s(t_s), 2) + ";" +
+               fixed(-rate(Segment::Pelvis), 2) + ";" + fixed(rate(Segment::Torso), 2) + ";" +
+               fixed(rad_from_deg(rate(Segment::LeadArm)), 4) + ";" +
+               fixed(rate(Segment::Club), 2) + ";" + (i == 0 ? "start" : "") + "\n";
     }
     return out;
 }

@@ -1,3 +1,4 @@
+#include "core/base/number.h"
 #include "report/report.h"
 
 #include <boost/archive/iterators/base64_from_binary.hpp>
@@ -39,9 +40,9 @@ std::string escaped(const std::string& text) {
 }
 
 std::string number(double value) {
-    std::string out = std::to_string(std::round(value * 100.0) / 100.0);
+    std::string out = fixed(value, 2);
     out.erase(out.find_last_not_of('0') + 1);
-    if (out.back() == '.')
+    if (!out.empty() && out.back() == '.')
         out.pop_back();
     return out;
 }

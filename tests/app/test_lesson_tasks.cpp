@@ -441,10 +441,9 @@ TEST_F(LessonTasks, TheAssistantReadsAStrangeTableAndRemembersIt) {
             std::getline(fields, field, ',');
             value = std::stod(field);
         }
-        strange += std::to_string(i) + ";" + formats::format_fixed(1000.0 * v[0], 3) + ";" +
-                   formats::format_fixed(-v[1], 3) + ";" + formats::format_fixed(v[2], 3) + ";" +
-                   formats::format_fixed(rad_from_deg(v[3]), 6) + ";" +
-                   formats::format_fixed(v[4], 3) + "\n";
+        strange += std::to_string(i) + ";" + fixed(1000.0 * v[0], 3) + ";" + fixed(-v[1], 3) + ";" +
+                   fixed(v[2], 3) + ";" + fixed(rad_from_deg(v[3]), 6) + ";" + fixed(v[4], 3) +
+                   "\n";
     }
     test::TemporaryFolder folder;
     const auto first = QString::fromStdString(folder.write("first.csv", strange).string());

@@ -218,19 +218,20 @@ TEST(SaidOfSwing, AnotherPartLeadsWhereTheClubWasHidden) {
 // saw a peak there.
 TEST(SaidOfSwing, WhereAPartIsLostOnTheWayUpThereIsNoPeak) {
     int told = 0;
-    for (std::uint32_t seed = 1; seed <= 10; ++seed) {
-        CapturedSwing one(seed);
-        const double lost_s = one.truth.parts[index_of(Segment::Torso)].peak_s - 0.035;
-        one.hide({"C7", "CLAV", "STRN", "T10"}, lost_s, one.motion.end_s() + 1.0);
-        const auto result = one.analysed();
-        ASSERT_TRUE(result.ok()) << codes_of(result.findings);
-        const SegmentSequence* torso = result.value.sequence.find(Segment::Torso);
-        if (torso != nullptr && std::isfinite(torso->peak_t_s)) {
-            ++told;
-            EXPECT_NEAR(torso->peak_t_s, lost_s + 0.035, 3.0 * torso->peak_t_u_s) << seed;
+    for (std::uint32_t seed = 1; seed <= 10; ++seed)
+        for (study::Shape shape : study::kShapes) {
+            constexpr double before_s = 0.045;
+            study::Golfer golfer = CapturedSwing::make(seed);
+            golfer.plans[index_of(Segment::Torso)].shape = shape;
+            CapturedSwing one(golfer, seed, 240.0);
+            const double peak_s = one.truth.parts[index_of(Segment::Torso)].peak_s;
+            one.hide({"C7", "CLAV", "STRN", "T10"}, peak_s - before_s, one.motion.end_s() + 1.0);
+            const auto result = one.analysed();
+            ASSERT_TRUE(result.ok()) << codes_of(result.findings);
+            const SegmentSequence* torso = result.value.sequence.find(Segment::Torso);
+            told += torso != nullptr && std::isfinite(torso->peak_t_s) ? 1 : 0;
         }
-    }
-    EXPECT_LE(told, 1);
+    EXPECT_LE(told, 2) << "of 60; nobody saw one of them";
 }
 
 // An arm that leads goes back at nearly half its speed: that is no swing of its own, and address is

@@ -44,10 +44,10 @@ std::string mat_csv(const simulate::SwingModel& model, double earlier_s, bool sh
         const double t_s = i / 100.0;
         const double total_n = 700.0 * model.total_force_bw(t_s);
         const double pct = model.lead_force_pct(t_s);
-        out += format_fixed(t_s + earlier_s, 4) + ",";
-        out += share ? format_fixed(pct, 4)
-                     : format_fixed(total_n * pct / 100.0, 3) + "," +
-                           format_fixed(total_n * (100.0 - pct) / 100.0, 3);
+        out += fixed(t_s + earlier_s, 4) + ",";
+        out += share ? fixed(pct, 4)
+                     : fixed(total_n * pct / 100.0, 3) + "," +
+                           fixed(total_n * (100.0 - pct) / 100.0, 3);
         out += "\n";
     }
     return out;

@@ -51,7 +51,7 @@ TEST(AnglesCsv, GivesWhatAnglesCan) {
 TEST(AnglesCsv, TakesMissingTiltAsZeroAndSaysSo) {
     std::string bytes = "time_s,pelvis_turn_deg\n";
     for (int i = 0; i < 60; ++i)
-        bytes += format_fixed(i / 60.0, 4) + "," + std::to_string(i) + "\n";
+        bytes += fixed(i / 60.0, 4) + "," + std::to_string(i) + "\n";
     const auto take = read(bytes, "turn.csv");
     ASSERT_TRUE(take.ok());
     EXPECT_TRUE(has_code(take.findings, "angles-assumed"));
@@ -63,7 +63,7 @@ TEST(AnglesCsv, TakesMissingTiltAsZeroAndSaysSo) {
 TEST(AnglesCsv, MirrorsALeftHander) {
     std::string bytes = "# handed: left\ntime_s,pelvis_turn_deg\n";
     for (int i = 0; i < 60; ++i)
-        bytes += format_fixed(i / 60.0, 4) + ",-20\n";
+        bytes += fixed(i / 60.0, 4) + ",-20\n";
     const auto take = read(bytes, "left.csv");
     ASSERT_TRUE(take.ok());
     EXPECT_NEAR(angles_of(take.value.find(Segment::Pelvis)->q_lab_segment[30]).turn_rad,
@@ -93,8 +93,8 @@ TEST(RatesCsv, GivesTheSequenceAlone) {
 TEST(RatesCsv, NeedsABackswing) {
     std::string bytes = "time_s,club_rate_deg_s\n";
     for (int i = 0; i < 120; ++i)
-        bytes += format_fixed(i / 120.0, 4) + "," +
-                 format_fixed(2000.0 * std::sin(3.14159 * i / 120.0), 2) + "\n";
+        bytes +=
+            fixed(i / 120.0, 4) + "," + fixed(2000.0 * std::sin(3.14159 * i / 120.0), 2) + "\n";
     const auto result = analyse(read(bytes, "down.csv").value, {});
     ASSERT_FALSE(result.ok());
     EXPECT_EQ(result.findings.front().code, "half-a-swing");

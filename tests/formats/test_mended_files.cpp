@@ -106,7 +106,7 @@ TEST(Times, InMillisecondsInFramesOrNotAtAllAreTheSameSwing) {
     const double expected_s = peak_s(read(rates));
 
     const auto milliseconds =
-        read(with_times(rates, [](double t) { return format_fixed(1000.0 * t, 3); }));
+        read(with_times(rates, [](double t) { return fixed(1000.0 * t, 3); }));
     ASSERT_TRUE(milliseconds.ok());
     EXPECT_TRUE(has_code(milliseconds.findings, "time-unit-mended"));
     EXPECT_NEAR(peak_s(milliseconds), expected_s, 1e-4);
@@ -140,7 +140,7 @@ TEST(Times, ThatTrembleAreLaidEven) {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> tremble(-0.001, 0.001);
     const auto take =
-        read(with_times(rates, [&](double t) { return format_fixed(t + tremble(random), 6); }));
+        read(with_times(rates, [&](double t) { return fixed(t + tremble(random), 6); }));
     ASSERT_TRUE(take.ok());
     const simulate::Truth truth = simulate::calc_truth(simulate::SwingModel(parameters));
     const auto result = analyse(take.value, {});
@@ -187,7 +187,7 @@ TEST(Sensors, AtTheEndOfTheirRangeTellNoPeak) {
     parameters.lead_in_s = 0.9;
     const auto take = read(with_numbers(
         test::sensor_csv(parameters), [](std::size_t, std::size_t, const std::string& field) {
-            return format_fixed(std::clamp(std::stod(field), -1000.0, 1000.0), 6);
+            return fixed(std::clamp(std::stod(field), -1000.0, 1000.0), 6);
         }));
     ASSERT_TRUE(take.ok()) << text_of(take.findings.front());
     EXPECT_TRUE(has_code(take.findings, "gyro-clipped"));

@@ -106,7 +106,7 @@ TEST(Sensors, GiveTheTurnWithin2Degrees) {
 TEST(Sensors, SayWhatIsMissing) {
     std::string moving = "time_s,pelvis_gx_dps,pelvis_gy_dps,pelvis_gz_dps\n";
     for (int i = 0; i < 200; ++i)
-        moving += format_fixed(i / 200.0, 4) + ",0,0," + std::to_string(100 + i) + "\n";
+        moving += fixed(i / 200.0, 4) + ",0,0," + std::to_string(100 + i) + "\n";
     const auto never_still = read_take(std::string_view(moving), "s.csv", {});
     ASSERT_FALSE(never_still.ok());
     EXPECT_EQ(never_still.findings.back().code, "no-stillness");

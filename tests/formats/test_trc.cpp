@@ -24,7 +24,7 @@ const std::string kByHand = "PathFileType\t4\t(X/Y/Z)\tx.trc\r\n"
 
 std::string padded(std::string text) {
     for (int i = 4; i <= 20; ++i)
-        text += std::to_string(i) + "\t" + format_fixed((i - 1) / 100.0, 3) +
+        text += std::to_string(i) + "\t" + fixed((i - 1) / 100.0, 3) +
                 "\t1002\t2002\t3002\t12\t22\t32\r\n";
     return text;
 }

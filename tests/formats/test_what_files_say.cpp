@@ -81,7 +81,7 @@ std::string with_times(const std::string& csv, const std::function<double(int)>&
             out += line + "\n";
             continue;
         }
-        out += format_fixed(time_of(row++), 7) + line.substr(line.find(',')) + "\n";
+        out += fixed(time_of(row++), 7) + line.substr(line.find(',')) + "\n";
     }
     return out;
 }
@@ -157,7 +157,7 @@ TEST(SaidOfBvh, AUnitThatTheLegTells) {
             line.clear();
             double value = 0.0;
             while (in >> value)
-                line += (line.empty() ? "" : " ") + format_fixed(value / 2.54, 4);
+                line += (line.empty() ? "" : " ") + fixed(value / 2.54, 4);
         }
         motion = motion || line.rfind("MOTION", 0) == 0;
         out += line + "\n";

@@ -4,6 +4,7 @@
 #include "report/report.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
+#include "support/comma_locale.h"
 
 #include <gtest/gtest.h>
 
@@ -166,6 +167,15 @@ TEST(Report, HtmlHoldsEveryTextAsText) {
         rest.erase(at, inside.size());
     for (const char* outside : {"src=", "href=", "url(", "@import"})
         EXPECT_FALSE(has(rest, outside)) << outside;
+}
+
+// Lengths of a drawing with a decimal comma are no lengths: the same file wherever it is made.
+TEST(Report, HtmlIsTheSameWhereACommaIsTheDecimalSign) {
+    const Set set({1, 2});
+    const std::string plain = to_html(make_report(set.told()));
+    const test::CommaLocale comma;
+    ASSERT_TRUE(comma.is_set()) << "the package \"locales\" is missing";
+    EXPECT_EQ(to_html(make_report(set.told())), plain);
 }
 
 TEST(Report, TheStairSaysWhenEachPartWasFastest) {

@@ -171,7 +171,7 @@ std::string table(const std::vector<std::string>& comments, const std::vector<Co
         for (std::size_t k = 0; k < columns.size(); ++k) {
             const double value = columns[k].values[i];
             out += (k == 0 ? "" : ",") +
-                   (std::isfinite(value) ? formats::format_fixed(value, decimals) : std::string());
+                   (std::isfinite(value) ? fixed(value, decimals) : std::string());
         }
         out += "\n";
     }
@@ -221,9 +221,9 @@ std::vector<std::string> pose_comments(const Take& take, bool say_hand = true) {
     if (say_hand)
         out.push_back("handed: " + std::string(key_of(take.handed)));
     out.push_back("club: " + std::string(key_of(take.club)));
-    out.push_back("arm_length_m: " + formats::format_fixed(*take.arm_length_m, 4));
-    out.push_back("club_length_m: " + formats::format_fixed(*take.club_length_m, 4));
-    out.push_back("hip_joint_width_m: " + formats::format_fixed(*take.hip_joint_width_m, 4));
+    out.push_back("arm_length_m: " + fixed(*take.arm_length_m, 4));
+    out.push_back("club_length_m: " + fixed(*take.club_length_m, 4));
+    out.push_back("hip_joint_width_m: " + fixed(*take.hip_joint_width_m, 4));
     return out;
 }
 
@@ -804,10 +804,9 @@ std::vector<Recipe> make_recipes() {
         [](const Golfer& golfer, Random& random) {
             const Take take = poses(golfer, random);
             auto comments = pose_comments(take);
-            comments.push_back("contact_s: " +
-                               formats::format_fixed(Motion(golfer).impact_s() +
-                                                         sign(random) * uniform(random, 0.02, 0.04),
-                                                     4));
+            comments.push_back(
+                "contact_s: " +
+                fixed(Motion(golfer).impact_s() + sign(random) * uniform(random, 0.02, 0.04), 4));
             return csv(table(comments, pose_columns(take)));
         },
         head_on_shaft);

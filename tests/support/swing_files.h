@@ -26,11 +26,11 @@ inline std::string angles_csv(const Take& take, const std::string& suffix = "_de
             out += sep + std::string(key_of(segment)) + angle + suffix;
     out += "\n";
     for (std::size_t i = 0; i < take.frames; ++i) {
-        out += formats::format_fixed(take.time_of(i), 6);
+        out += fixed(take.time_of(i), 6);
         for (Segment segment : kSequence) {
             const BodyAngles a = angles_of(take.find(segment)->q_lab_segment[i]);
             for (double angle : {a.turn_rad, a.side_tilt_rad, a.forward_bend_rad})
-                out += sep + formats::format_fixed(deg_from_rad(angle) * factor, 6);
+                out += sep + fixed(deg_from_rad(angle) * factor, 6);
         }
         out += "\n";
     }
@@ -53,9 +53,9 @@ inline std::string rates_csv(const simulate::SwingParameters& parameters) {
     const auto frames = static_cast<int>(model.duration_s() * parameters.rate_hz);
     for (int i = 0; i < frames; ++i) {
         const double t = i / parameters.rate_hz;
-        out += formats::format_fixed(t, 6);
+        out += fixed(t, 6);
         for (Segment segment : kSequence)
-            out += "," + formats::format_fixed(model.rate_deg_s(segment, t), 3);
+            out += "," + fixed(model.rate_deg_s(segment, t), 3);
         out += "\n";
     }
     return out;
@@ -91,7 +91,7 @@ inline std::string sensor_csv(const simulate::SwingParameters& parameters,
     const auto frames = static_cast<int>(model.duration_s() * parameters.rate_hz);
     for (int i = 0; i < frames; ++i) {
         const double t = i / parameters.rate_hz;
-        out += formats::format_fixed(t, 6);
+        out += fixed(t, 6);
         for (Segment segment : kSequence) {
             constexpr double h = 1e-4;
             const auto pose = [&](double at) { return model.pose(segment, at); };
@@ -112,7 +112,7 @@ inline std::string sensor_csv(const simulate::SwingParameters& parameters,
             }
             for (const Eigen::Vector3d& v : {gyro, force})
                 for (Eigen::Index axis = 0; axis < 3; ++axis)
-                    out += "," + formats::format_fixed(v(axis), 5);
+                    out += "," + fixed(v(axis), 5);
         }
         out += "\n";
     }
@@ -149,14 +149,14 @@ inline std::string bvh_file(const simulate::SwingParameters& parameters) {
                "\t\tEnd Site\n\t\t{\n\t\t\tOFFSET 0 1 0\n\t\t}\n\t}\n";
     const auto frames = static_cast<int>(model.duration_s() * parameters.rate_hz);
     out += "}\nMOTION\nFrames: " + std::to_string(frames) +
-           "\nFrame Time: " + formats::format_fixed(1.0 / parameters.rate_hz, 6) + "\n";
+           "\nFrame Time: " + fixed(1.0 / parameters.rate_hz, 6) + "\n";
     for (int i = 0; i < frames; ++i) {
         out += "0 0 0 0 0 0";
         for (const auto& joint : joints) {
             const Eigen::Vector3d p = 100.0 * joint.second(i / parameters.rate_hz);
             // Lab (x target, y back, z up) → file (x target, y up, z towards the ball).
             for (double value : {p.x(), p.z(), -p.y()})
-                out += " " + formats::format_fixed(value, 4);
+                out += " " + fixed(value, 4);
         }
         out += "\n";
     }

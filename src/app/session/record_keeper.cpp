@@ -1,5 +1,6 @@
 #include "app/session/record_keeper.h"
 
+#include "core/base/number.h"
 #include "core/base/results_version.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/json/analysis_json.h"
@@ -71,7 +72,7 @@ std::string told_of(const SwingSaid& said, const AxisHints& axes) {
     if (said.number)
         out["swing"] = static_cast<int>(*said.number);
     if (axes.target_deg)
-        out["target_deg"] = std::to_string(*axes.target_deg);
+        out["target_deg"] = fixed(*axes.target_deg, 6);
     return out.empty() ? std::string() : out.dump();
 }
 

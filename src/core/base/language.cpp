@@ -1,21 +1,18 @@
 #include "core/base/language.h"
 
-#include <array>
+#include "core/base/number.h"
+
 #include <cmath>
-#include <cstdio>
 
 namespace kite {
 
 namespace {
 
 std::string plain_number(double value, int decimals) {
-    std::array<char, 64> buffer{};
+    // Halves away from nought, as on paper.
     const double scale = std::pow(10.0, decimals);
-    double rounded = std::round(value * scale) / scale;
-    const bool negative = rounded < 0.0;
-    rounded = std::abs(rounded);
-    std::snprintf(buffer.data(), buffer.size(), "%.*f", decimals, rounded);
-    return (negative ? "\u2212" : "") + std::string(buffer.data());
+    const double rounded = std::round(value * scale) / scale;
+    return (rounded < 0.0 ? "\u2212" : "") + fixed(std::abs(rounded), decimals);
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "core/measures/events.h"
 
+#include "core/base/number.h"
 #include "core/base/units.h"
 #include "core/measures/address.h"
 #include "core/measures/impact.h"
@@ -10,7 +11,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <sstream>
 
 namespace kite {
 
@@ -110,11 +110,7 @@ Curve direction_angle_deg(const SegmentMotion& club, const Vector3d& normal, Tim
 }
 
 std::string seconds(double t_s, int digits = 2) {
-    std::ostringstream out;
-    out.imbue(std::locale::classic());
-    out.precision(digits);
-    out << std::fixed << t_s << " s";
-    return out.str();
+    return fixed(t_s, digits) + " s";
 }
 
 class MomentFinder {
@@ -608,10 +604,11 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
         return out;
     }
     if (swings->fastest_s.empty()) {
-        std::ostringstream what;
-        what << "There is no swing in this take: the " << name_of(swings->leader)
-             << " never turns faster than " << std::lround(swings->fastest_deg_s) << " °/s.";
-        out.add({Severity::Error, "no-swing", what.str(), "",
+        const std::string what = "There is no swing in this take: the " +
+                                 std::string(name_of(swings->leader)) +
+                                 " never turns faster than " +
+                                 std::to_string(std::lround(swings->fastest_deg_s)) + " °/s.";
+        out.add({Severity::Error, "no-swing", what, "",
                  "A swing passes 1000 °/s at the club; check the file and its units."});
         return out;
     }

@@ -1,6 +1,7 @@
 #include "core/measures/rate_moments.h"
 
 #include "core/base/median.h"
+#include "core/base/number.h"
 #include "core/base/units.h"
 #include "core/motion/gaps.h"
 #include "core/motion/plausible.h"
@@ -9,9 +10,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <iomanip>
-#include <locale>
-#include <sstream>
 
 namespace kite {
 
@@ -209,17 +207,15 @@ Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceIn
         back = rate.find_min({begin, *rough}).value_or(Curve::Extreme{});
     if (!(-back.value >= kSlowestBackswing * fastest_deg_s)) {
         const double hidden_s = rate.longest_unseen_s({fastest_s - 1.2, fastest_s});
-        std::ostringstream when;
-        when.imbue(std::locale::classic());
-        when << std::fixed << std::setprecision(2) << fastest_s;
+        const std::string when = fixed(fastest_s, 2);
         if (hidden_s > kLongestFilledGap_s)
             out.add({Severity::Error, "backswing-hidden",
-                     "The rotation speed is missing before its peak at " + when.str() +
+                     "The rotation speed is missing before its peak at " + when +
                          " s, so the backswing and the top cannot be found.",
                      "", "Record the whole swing."});
         else
             out.add({Severity::Error, "half-a-swing",
-                     "The rotation speed is never negative before its peak at " + when.str() +
+                     "The rotation speed is never negative before its peak at " + when +
                          " s: there is no backswing in this file.",
                      "", "Rates are negative in the backswing and positive in the downswing."});
         return out;

@@ -1,12 +1,10 @@
 #include "core/measures/said.h"
 
+#include "core/base/number.h"
 #include "core/motion/plausible.h"
 
 #include <algorithm>
 #include <cmath>
-#include <iomanip>
-#include <locale>
-#include <sstream>
 
 namespace kite {
 
@@ -14,12 +12,8 @@ using Severity = Finding::Severity;
 
 namespace {
 
-/// "1.98 s", with a full stop whatever the locale.
 std::string seconds_text(double t_s) {
-    std::ostringstream out;
-    out.imbue(std::locale::classic());
-    out << std::fixed << std::setprecision(2) << t_s << " s";
-    return out.str();
+    return fixed(t_s, 2) + " s";
 }
 
 } // namespace
@@ -183,12 +177,10 @@ void compare_with_launch(const Analysis& analysis, std::vector<Finding>& finding
     const double motion_m_s = analysis.speed.club_head_m_s;
     if (!(std::abs(motion_m_s - launch_m_s) > kWorthSaying * launch_m_s))
         return;
-    std::ostringstream what;
-    what.imbue(std::locale::classic());
-    what << std::fixed << std::setprecision(1) << "The launch numbers give a club-head speed of "
-         << launch_m_s << " m/s, the motion " << motion_m_s << " m/s.";
-    findings.push_back({Severity::Warning, "launch-speed", what.str(), "",
-                        "Check that the numbers belong to this swing, and the club's length."});
+    findings.push_back({Severity::Warning, "launch-speed",
+                        "The launch numbers give a club-head speed of " + fixed(launch_m_s, 1) +
+                            " m/s, the motion " + fixed(motion_m_s, 1) + " m/s.",
+                        "", "Check that the numbers belong to this swing, and the club's length."});
 }
 
 } // namespace kite

@@ -1,11 +1,10 @@
 #include "core/measures/swings.h"
 
+#include "core/base/number.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <iomanip>
-#include <locale>
-#include <sstream>
 
 namespace kite {
 
@@ -107,17 +106,14 @@ void choose_among_swings(const Curve& speed_deg_s, const Take& take, const Analy
 }
 
 Finding several_swings(const Swings& swings) {
-    std::ostringstream what;
-    what.imbue(std::locale::classic());
-    what << std::fixed << std::setprecision(2) << "The take holds " << swings.fastest_s.size()
-         << " swings, fastest at ";
-    for (std::size_t i = 0; i < swings.fastest_s.size(); ++i)
-        what << (i == 0                             ? ""
-                 : i + 1 == swings.fastest_s.size() ? " and "
-                                                    : ", ")
-             << swings.fastest_s[i] << " s";
-    what << "; number " << swings.index + 1 << " was analysed.";
-    return {Finding::Severity::Warning, "several-swings", what.str(), "",
+    std::vector<std::string> times;
+    times.reserve(swings.fastest_s.size());
+    for (double t_s : swings.fastest_s)
+        times.push_back(fixed(t_s, 2) + " s");
+    const std::string what = "The take holds " + std::to_string(times.size()) +
+                             " swings, fastest at " + listed(times) + "; number " +
+                             std::to_string(swings.index + 1) + " was analysed.";
+    return {Finding::Severity::Warning, "several-swings", what, "",
             "Choose another by its number if that was a practice swing."};
 }
 

@@ -439,7 +439,7 @@ private:
     /// most frames tell its front from its back.
     void relabel_trunk_in_swing() {
         constexpr double kLeastShare = 0.85;
-        constexpr std::size_t kFewest = 10;
+        constexpr std::size_t kFewestTold = 10;
         const std::size_t fastest = find_fastest_frame(m_);
         const auto reach = static_cast<std::size_t>(std::lround(0.8 * m_.rate_hz));
         const std::size_t end = std::min(fastest, m_.frames);
@@ -463,7 +463,7 @@ private:
                 ++told;
                 wrong += d.dot(front.normalized()) < -0.3 * d.norm() ? 1 : 0;
             }
-            if (told >= kFewest &&
+            if (told >= kFewestTold &&
                 static_cast<double>(wrong) > kLeastShare * static_cast<double>(told))
                 exchange(front_label, back_label);
         }

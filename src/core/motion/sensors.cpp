@@ -1,6 +1,7 @@
 #include "core/motion/sensors.h"
 
 #include "core/base/median.h"
+#include "core/base/number.h"
 #include "core/base/units.h"
 #include "core/motion/gaps.h"
 #include "core/motion/plausible.h"
@@ -170,8 +171,7 @@ void drop_clipped(Segment segment, SensorSeries& sensor, double rate_hz,
         findings.push_back({Severity::Warning, "gyro-clipped",
                             "The gyro of the " + std::string(name_of(segment)) +
                                 " stands at the end of its range in " + std::to_string(dropped) +
-                                " frames; from " +
-                                std::to_string(static_cast<double>(first) / rate_hz).substr(0, 5) +
+                                " frames; from " + fixed(static_cast<double>(first) / rate_hz, 2) +
                                 " s on this part is not known.",
                             std::string(key_of(segment)), "Use a sensor with a larger range."});
 }
@@ -313,8 +313,7 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
                 !sensor.clipped && until_s < static_cast<double>(take.frames - 1) / take.rate_hz)
                 out.add({Severity::Warning, "gap-open",
                          "The gyro of the " + std::string(name_of(segment)) +
-                             " has a gap too long to bridge at " +
-                             std::to_string(until_s).substr(0, 5) +
+                             " has a gap too long to bridge at " + fixed(until_s, 2) +
                              " s; from there on this part is not known.",
                          std::string(key_of(segment)), "Check the sensor's link."});
             out.value[segment] = std::move(series);

@@ -1,13 +1,13 @@
 #include "core/motion/uniform.h"
 
 #include "core/base/median.h"
+#include "core/base/number.h"
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <sstream>
 
 namespace kite {
 
@@ -15,12 +15,8 @@ namespace {
 
 using Severity = Finding::Severity;
 
-std::string number(double value, int digits = 4) {
-    std::ostringstream out;
-    out.imbue(std::locale::classic());
-    out.precision(digits);
-    out << value;
-    return out.str();
+std::string number(double value, int count = 4) {
+    return digits(value, count);
 }
 
 /// Stamps up to this many frames apart are neighbours; beyond that something is missing.

@@ -1,5 +1,6 @@
 #include "film/render/film_writer.h"
 
+#include "core/base/number.h"
 #include "film/ffmpeg.h"
 #include "simulate/lens.h"
 
@@ -39,7 +40,7 @@ public:
             return false;
         if (stored_.tells_capture_rate)
             av_dict_set(&format_->metadata, "capture_rate_hz",
-                        std::to_string(stored_.capture_rate_hz).c_str(), 0);
+                        fixed(stored_.capture_rate_hz, 6).c_str(), 0);
         if (!check(avio_open(&format_->pb, ("file:" + path.string()).c_str(), AVIO_FLAG_WRITE)))
             return false;
         AVDictionary* options = nullptr;

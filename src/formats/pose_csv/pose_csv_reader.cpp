@@ -161,8 +161,8 @@ private:
             }
             if (std::abs(now.norm() - 1.0) > 0.05)
                 return fail("not-unit",
-                            "The quaternion of " + prefix + " has length " +
-                                format_fixed(now.norm(), 3) + " where it should have 1.",
+                            "The quaternion of " + prefix + " has length " + fixed(now.norm(), 3) +
+                                " where it should have 1.",
                             "line " + std::to_string(table_.row_lines[i]) + ", column " + prefix +
                                 "_qw",
                             "Check the order of the columns (w, x, y, z) and their scale.");

@@ -12,7 +12,7 @@ constexpr int kDecimals = 7; ///< 1e-7 of a quaternion or a metre: far below any
 
 void append(std::string& out, double value) {
     out += ',';
-    out += format_fixed(value, kDecimals);
+    out += fixed(value, kDecimals);
 }
 
 void append(std::string& out, const Eigen::Vector3d& p) {
@@ -23,7 +23,7 @@ void append(std::string& out, const Eigen::Vector3d& p) {
 
 void append_length(std::string& out, const char* key, const std::optional<double>& value) {
     if (value)
-        out += std::string("# ") + key + ": " + format_fixed(*value, 5) + "\n";
+        out += std::string("# ") + key + ": " + fixed(*value, 5) + "\n";
 }
 
 } // namespace
@@ -42,7 +42,7 @@ std::string write_pose_csv(const Take& right_handed) {
     append_length(out, "club_length_m", take.club_length_m);
     append_length(out, "hip_joint_width_m", take.hip_joint_width_m);
     if (take.contact_s)
-        out += "# contact_s: " + format_fixed(*take.contact_s, 6) + "\n";
+        out += "# contact_s: " + fixed(*take.contact_s, 6) + "\n";
 
     out += "time_s";
     for (const auto& [segment, series] : take.segments) {
@@ -63,7 +63,7 @@ std::string write_pose_csv(const Take& right_handed) {
     out += "\n";
 
     for (std::size_t i = 0; i < take.frames; ++i) {
-        out += format_fixed(take.time_of(i), 6);
+        out += fixed(take.time_of(i), 6);
         for (const auto& [segment, series] : take.segments) {
             const Eigen::Quaterniond& q = series.q_lab_segment[i];
             for (double value : {q.w(), q.x(), q.y(), q.z()})

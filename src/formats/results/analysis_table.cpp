@@ -13,7 +13,7 @@ namespace {
 /// Right-aligned in `width` characters; "–" for a missing value.
 std::string cell(double value, int decimals, std::size_t width) {
     const bool missing = !std::isfinite(value);
-    const std::string text = missing ? "–" : format_fixed(value, decimals);
+    const std::string text = missing ? "–" : fixed(value, decimals);
     const std::size_t size = missing ? 1 : text.size();
     return std::string(size < width ? width - size : 1, ' ') + text;
 }
@@ -30,7 +30,7 @@ std::string open_or_closed(double turn_deg) {
     const double size = std::round(std::abs(turn_deg));
     if (size == 0.0)
         return "square";
-    return format_fixed(size, 0) + "° " + (turn_deg > 0.0 ? "open" : "closed");
+    return fixed(size, 0) + "° " + (turn_deg > 0.0 ? "open" : "closed");
 }
 
 } // namespace
@@ -40,9 +40,8 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
     const ReadingWords words = write_words(analysis, reading);
     const double impact = analysis.moments.time_s(Moment::Impact);
     std::string out = file + "\n";
-    out += "  " + format_fixed(analysis.rate_hz, 0) + " Hz, " +
-           std::string(key_of(analysis.handed)) + "-handed" +
-           (analysis.handed_said ? "" : " (from the motion)") + ", " +
+    out += "  " + fixed(analysis.rate_hz, 0) + " Hz, " + std::string(key_of(analysis.handed)) +
+           "-handed" + (analysis.handed_said ? "" : " (from the motion)") + ", " +
            (analysis.club_said ? std::string(key_of(analysis.club)) : "club not said") +
            ", rates by the " + std::string(key_of(analysis.options.convention)) + " convention\n\n";
     out += "  Order of the peaks  " + words.order + "\n\n";
@@ -86,9 +85,9 @@ std::string to_table(const std::string& file, const Analysis& analysis, const Re
                "°  stretch" + cell(separation.stretch_deg, 1, 5) + "°  impact" +
                cell(separation.at_impact_deg, 1, 6) + "°\n";
     }
-    out += "  Tempo  " + format_fixed(analysis.tempo.backswing_s, 2) + " s back, " +
-           format_fixed(analysis.tempo.downswing_s, 2) + " s down, " +
-           format_fixed(analysis.tempo.ratio, 1) + " to 1\n\n";
+    out += "  Tempo  " + fixed(analysis.tempo.backswing_s, 2) + " s back, " +
+           fixed(analysis.tempo.downswing_s, 2) + " s down, " + fixed(analysis.tempo.ratio, 1) +
+           " to 1\n\n";
     out += "  " + words.fix_title + ". " + words.fix_why + "\n";
     for (const std::string& because : words.because)
         out += "    because  " + because + "\n";

@@ -17,7 +17,7 @@ std::string to_table(const std::vector<MeasureChange>& changes) {
             if (change.verdict != verdict)
                 continue;
             const int decimals = change.measure->decimals;
-            const auto text = [&](double value) { return format_fixed(value, decimals); };
+            const auto text = [&](double value) { return fixed(value, decimals); };
             const ShownChange shown = as_shown(change);
             std::array<char, 256> row{};
             std::snprintf(row.data(), row.size(), "  %-28s %9s → %9s   change %8s (%s to %s) %s",
@@ -27,7 +27,7 @@ std::string to_table(const std::vector<MeasureChange>& changes) {
                           change.measure->unit);
             rows += row.data();
             if (std::isfinite(change.further_swings))
-                rows += ", about " + format_fixed(change.further_swings, 0) + " more";
+                rows += ", about " + fixed(change.further_swings, 0) + " more";
             rows += "\n";
         }
         if (!rows.empty())

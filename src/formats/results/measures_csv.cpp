@@ -22,11 +22,11 @@ std::string measures_csv_row(const std::string& file, const Analysis& analysis) 
     std::string out = csv_field(file) + "," + std::string(key_of(analysis.handed)) + "," +
                       std::string(key_of(analysis.club)) + "," + format_number(analysis.rate_hz) +
                       "," + std::string(key_of(analysis.options.convention)) + "," + order + "," +
-                      format_fixed(analysis.sequence.order_certainty, 4);
+                      fixed(analysis.sequence.order_certainty, 4);
     for (Moment moment : kAllMoments)
-        out += "," + format_fixed(analysis.moments.time_s(moment), 5);
+        out += "," + fixed(analysis.moments.time_s(moment), 5);
     for (const Measure& measure : all_measures())
-        out += "," + format_fixed(measure.of(analysis).value, 4);
+        out += "," + fixed(measure.of(analysis).value, 4);
     return out + "\r\n";
 }
 

@@ -29,10 +29,10 @@ std::string to_series_csv(const Analysis& analysis) {
         out += "," + column.name;
     out += "\r\n";
     for (std::size_t i = 0; i < frames; ++i) {
-        out += format_fixed(static_cast<double>(i) / analysis.rate_hz, 6);
+        out += fixed(static_cast<double>(i) / analysis.rate_hz, 6);
         for (const Column& column : columns)
             out += "," + (i < column.curve->size()
-                              ? format_fixed(column.curve->values()[i] * column.factor, 4)
+                              ? fixed(column.curve->values()[i] * column.factor, 4)
                               : std::string());
         out += "\r\n";
     }

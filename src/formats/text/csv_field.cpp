@@ -1,14 +1,15 @@
 #include "formats/text/csv_field.h"
 
+#include <csv.h>
+
 namespace kite::formats {
 
 std::string csv_field(const std::string& text) {
     if (text.find_first_of(",\"\r\n") == std::string::npos)
         return text;
-    std::string out = "\"";
-    for (char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
+    std::string out(csv_write(nullptr, 0, text.data(), text.size()), '\0');
+    csv_write(out.data(), out.size(), text.data(), text.size());
+    return out;
 }
 
 } // namespace kite::formats

@@ -38,18 +38,6 @@ std::string format_number(double value) {
     return {buffer.data(), result.ptr};
 }
 
-std::string format_fixed(double value, int decimals) {
-    if (!std::isfinite(value))
-        return "";
-    std::array<char, 400> buffer{};
-    const auto result = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
-                                      std::chars_format::fixed, decimals);
-    std::string text(buffer.data(), result.ptr);
-    if (text.find_first_not_of("-0.") == std::string::npos && text.front() == '-')
-        text.erase(0, 1); // no "-0.0"
-    return text;
-}
-
 std::string_view trimmed(std::string_view text) {
     const auto is_space = [](char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; };
     while (!text.empty() && is_space(text.front()))

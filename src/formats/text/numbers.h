@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/base/number.h"
+
 #include <optional>
 #include <string>
 #include <string_view>
@@ -19,8 +21,7 @@ bool is_missing_text(std::string_view text);
 
 /// Shortest text that reads back as the same double; "nan" becomes "".
 std::string format_number(double value);
-/// Fixed decimals; "" for NaN.
-std::string format_fixed(double value, int decimals);
+using kite::fixed;
 
 std::string_view trimmed(std::string_view text);
 std::string lower_case(std::string_view text);

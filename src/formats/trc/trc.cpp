@@ -217,11 +217,10 @@ std::string write_trc(const MarkerTake& markers) {
             out += std::string("\t") + axis + std::to_string(m);
     out += "\n\n";
     for (std::size_t i = 0; i < markers.frames; ++i) {
-        out += std::to_string(i + 1) + "\t" +
-               format_fixed(static_cast<double>(i) / markers.rate_hz, 6);
+        out += std::to_string(i + 1) + "\t" + fixed(static_cast<double>(i) / markers.rate_hz, 6);
         for (const auto& track : markers.tracks_m)
             for (Eigen::Index axis = 0; axis < 3; ++axis)
-                out += "\t" + format_fixed(mm_from_m(track[i](axis)), 4);
+                out += "\t" + fixed(mm_from_m(track[i](axis)), 4);
         out += "\n";
     }
     return out;
