@@ -6,6 +6,7 @@
 #include "core/base/units.h"
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
+#include "formats/reader.h"
 #include "study/recipes.h"
 
 #include <algorithm>

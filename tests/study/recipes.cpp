@@ -76,6 +76,12 @@ struct Scene {
 const std::initializer_list<const char*> kPelvis{"LASI", "RASI", "LPSI", "RPSI"};
 const std::initializer_list<const char*> kTorso{"C7", "T10", "CLAV", "STRN"};
 const std::initializer_list<const char*> kClub{"CLB1", "CLB2", "CLB3"};
+const std::initializer_list<const char*> kHead{"CLB3"};
+const std::initializer_list<const char*> kWrists{"LWRA", "LWRB", "RWRA", "RWRB"};
+const std::initializer_list<const char*> kArmAndClub{"CLB1", "CLB2", "CLB3", "LSHO",
+                                                     "LELB", "LWRA", "LWRB"};
+const std::initializer_list<const char*> kFront{"LASI", "RASI", "CLAV", "STRN"};
+const std::initializer_list<const char*> kBack{"LPSI", "RPSI", "C7", "T10"};
 
 Capture as_c3d(const MarkerTake& markers) {
     Capture out;
@@ -482,21 +488,18 @@ std::vector<Recipe> make_recipes() {
     add("gaps", "pelvis hidden at address", false,
         spoilt([](Scene& s, Random&) { s.hide(kPelvis, 0.0, s.golfer.still_s); }));
     for (const auto& [name, markers] :
-         {std::pair("club", kClub),
-          std::pair("club head", std::initializer_list<const char*>{"CLB3"}),
-          std::pair("club and lead arm",
-                    std::initializer_list<const char*>{"CLB1", "CLB2", "CLB3", "LSHO", "LELB",
-                                                       "LWRA", "LWRB"}),
-          std::pair("wrists", std::initializer_list<const char*>{"LWRA", "LWRB", "RWRA", "RWRB"}),
-          std::pair("front of the trunk",
-                    std::initializer_list<const char*>{"LASI", "RASI", "CLAV", "STRN"}),
-          std::pair("back of the trunk",
-                    std::initializer_list<const char*>{"LPSI", "RPSI", "C7", "T10"})})
-        add("gaps", std::string(name) + " hidden for long anywhere", false,
-            spoilt([=](Scene& s, Random& r) {
-                const double from_s = uniform(r, 0.0, s.impact_s() + 0.3);
-                s.hide(markers, from_s, from_s + uniform(r, 0.2, 2.5));
-            }));
+         {std::pair("club", kClub), std::pair("club head", kHead),
+          std::pair("club and lead arm", kArmAndClub), std::pair("wrists", kWrists),
+          std::pair("front of the trunk", kFront), std::pair("back of the trunk", kBack)})
+        all.push_back({"gaps",
+                       std::string(name) + " hidden for long anywhere",
+                       false,
+                       spoilt([=](Scene& s, Random& r) {
+                           const double from_s = uniform(r, 0.0, s.impact_s() + 0.3);
+                           s.hide(markers, from_s, from_s + uniform(r, 0.2, 2.5));
+                       }),
+                       {},
+                       0.0});
     add("gaps", "club seen in the backswing alone", false, spoilt([](Scene& s, Random& r) {
             s.hide(kClub, s.impact_s() - uniform(r, 0.3, 0.9), s.motion.end_s());
         }));

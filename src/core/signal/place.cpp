@@ -218,10 +218,11 @@ double Samples::unseen_about_s(double t_s) const {
 }
 
 bool Samples::is_beside_hole(double t_s) const {
-    // Where it ends, a spline bends as its prior has it: a quarter of a tenth of a second of what
-    // is really there is needed to tell a summit from a slope that goes on.
+    // Where what was seen ends, a spline bends as its prior has it: some frames of what is really
+    // there are needed to tell a summit from a slope that goes on. Across a shorter hole the other
+    // side tells.
     constexpr double kBeside_s = 0.025;
-    constexpr double kHole_s = 0.04;
+    constexpr double kHole_s = 0.1;
     const auto n = static_cast<std::ptrdiff_t>(x.size());
     const auto hole = static_cast<std::ptrdiff_t>(std::lround(kHole_s * rate_hz));
     const auto reach = static_cast<std::ptrdiff_t>(std::lround(kBeside_s * rate_hz));

@@ -32,7 +32,7 @@ struct Samples {
     /// Length of the unseen stretch that a time lies in, or that begins or ends within a frame and
     /// a half of it; 0 where it was seen.
     double unseen_about_s(double t_s) const;
-    /// Whether a stretch of 0.04 s or more, or the end of the take, that was not seen begins within
+    /// Whether a stretch of 0.1 s or more that was not seen, or the end of the take, is within
     /// 0.025 s.
     bool is_beside_hole(double t_s) const;
 };
