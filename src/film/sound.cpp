@@ -26,6 +26,25 @@ bool append(SwrContext* mix, const AVFrame* piece, std::vector<float>& out) {
     return got >= 0;
 }
 
+/// From the channels of a piece to one; empty where that cannot be.
+Owned<SwrContext> mixer_for(const AVFrame& piece, int rate_hz) {
+    AVChannelLayout one = AV_CHANNEL_LAYOUT_MONO;
+    AVChannelLayout given{};
+    if (piece.ch_layout.order == AV_CHANNEL_ORDER_UNSPEC)
+        av_channel_layout_default(&given, std::max(1, piece.ch_layout.nb_channels));
+    else
+        av_channel_layout_copy(&given, &piece.ch_layout);
+    SwrContext* made = nullptr;
+    const int set =
+        swr_alloc_set_opts2(&made, &one, AV_SAMPLE_FMT_FLT, rate_hz, &given,
+                            static_cast<AVSampleFormat>(piece.format), rate_hz, 0, nullptr);
+    Owned<SwrContext> out(made);
+    av_channel_layout_uninit(&given);
+    if (set < 0 || swr_init(out.get()) < 0)
+        out.reset();
+    return out;
+}
+
 } // namespace
 
 Outcome<Sound> read_sound(const std::filesystem::path& path) {
@@ -66,19 +85,8 @@ Outcome<Sound> read_sound(const std::filesystem::path& path) {
         while (avcodec_receive_frame(decoder.get(), piece.get()) >= 0) {
             if (!mix) {
                 first_pts = piece->best_effort_timestamp;
-                AVChannelLayout one = AV_CHANNEL_LAYOUT_MONO;
-                AVChannelLayout given{};
-                if (piece->ch_layout.order == AV_CHANNEL_ORDER_UNSPEC)
-                    av_channel_layout_default(&given, std::max(1, piece->ch_layout.nb_channels));
-                else
-                    av_channel_layout_copy(&given, &piece->ch_layout);
-                SwrContext* made = nullptr;
-                const int set = swr_alloc_set_opts2(
-                    &made, &one, AV_SAMPLE_FMT_FLT, decoder->sample_rate, &given,
-                    static_cast<AVSampleFormat>(piece->format), decoder->sample_rate, 0, nullptr);
-                mix.reset(made);
-                av_channel_layout_uninit(&given);
-                if (set < 0 || swr_init(mix.get()) < 0)
+                mix = mixer_for(*piece, decoder->sample_rate);
+                if (!mix)
                     return false;
             }
             if (!append(mix.get(), piece.get(), out.value.values))

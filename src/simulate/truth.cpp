@@ -117,6 +117,49 @@ Vector3d plane_normal(const SwingModel& model, double from, double to) {
     return n.dot(across(model, Segment::Club, from)) < 0.0 ? Vector3d(-n) : n;
 }
 
+Truth::Trunk trunk_at(const SwingModel& model, Segment segment, double t) {
+    const SwingModel::Pose pose = model.pose(segment, t);
+    const Vector3d shift = pose.p_lab_m - model.pose(segment, 0.0).p_lab_m;
+    const BodyAngles angles = angles_of(pose.q_lab_segment);
+    return {deg_from_rad(angles.turn_rad),
+            deg_from_rad(angles.side_tilt_rad),
+            deg_from_rad(angles.forward_bend_rad),
+            shift.x(),
+            shift.y(),
+            shift.z()};
+}
+
+/// Where everything is at the moments that were found, and how fast hands and head go at impact.
+void add_positions(const SwingModel& model, double top, double impact, Truth& out) {
+    const auto position = [&](Segment segment, double t) { return trunk_at(model, segment, t); };
+    for (const auto& [moment, t] : out.moments_s) {
+        out.pelvis[moment] = position(Segment::Pelvis, t);
+        out.torso[moment] = position(Segment::Torso, t);
+    }
+    const auto angle_between = [](const Vector3d& a, const Vector3d& b) {
+        return deg_from_rad(std::atan2(a.cross(b).norm(), a.dot(b)));
+    };
+    for (const auto& [moment, t] : out.moments_s) {
+        out.hinge_deg[moment] =
+            angle_between(model.pose(Segment::LeadArm, t).q_lab_segment * Vector3d::UnitZ(),
+                          model.pose(Segment::Club, t).q_lab_segment * Vector3d::UnitZ());
+        out.knee_flex_deg[moment] = angle_between(model.knee_m(true, t) - model.hip_m(true, t),
+                                                  model.ankle_m(true, t) - model.knee_m(true, t));
+        out.lead_force_pct[moment] = model.lead_force_pct(t);
+    }
+    constexpr double kBefore_s = 1e-5;
+    const auto grip = [&](double t) { return model.pose(Segment::Club, t).p_lab_m; };
+    out.hands_m_s = (grip(impact) - grip(impact - kBefore_s)).norm() / kBefore_s;
+    out.club_head_m_s =
+        (model.head_m(impact) - model.head_m(impact - kBefore_s)).norm() / kBefore_s;
+    const Function separation = [&](double t) {
+        return position(Segment::Pelvis, t).turn_deg - position(Segment::Torso, t).turn_deg;
+    };
+    out.separation_at_top_deg = separation(top);
+    out.separation_at_impact_deg = separation(impact);
+    out.separation_max_deg = separation(highest(separation, top, impact));
+}
+
 } // namespace
 
 Truth calc_truth(const SwingModel& model) {
@@ -176,43 +219,7 @@ Truth calc_truth(const SwingModel& model) {
             part.reversal_t_s = reversals.back();
     }
 
-    const auto position = [&](Segment segment, double t) {
-        const SwingModel::Pose pose = model.pose(segment, t);
-        const Vector3d shift = pose.p_lab_m - model.pose(segment, 0.0).p_lab_m;
-        const BodyAngles angles = angles_of(pose.q_lab_segment);
-        return Truth::Trunk{deg_from_rad(angles.turn_rad),
-                            deg_from_rad(angles.side_tilt_rad),
-                            deg_from_rad(angles.forward_bend_rad),
-                            shift.x(),
-                            shift.y(),
-                            shift.z()};
-    };
-    for (const auto& [moment, t] : out.moments_s) {
-        out.pelvis[moment] = position(Segment::Pelvis, t);
-        out.torso[moment] = position(Segment::Torso, t);
-    }
-    const auto angle_between = [](const Vector3d& a, const Vector3d& b) {
-        return deg_from_rad(std::atan2(a.cross(b).norm(), a.dot(b)));
-    };
-    for (const auto& [moment, t] : out.moments_s) {
-        out.hinge_deg[moment] =
-            angle_between(model.pose(Segment::LeadArm, t).q_lab_segment * Vector3d::UnitZ(),
-                          model.pose(Segment::Club, t).q_lab_segment * Vector3d::UnitZ());
-        out.knee_flex_deg[moment] = angle_between(model.knee_m(true, t) - model.hip_m(true, t),
-                                                  model.ankle_m(true, t) - model.knee_m(true, t));
-        out.lead_force_pct[moment] = model.lead_force_pct(t);
-    }
-    constexpr double kBefore_s = 1e-5;
-    const auto grip = [&](double t) { return model.pose(Segment::Club, t).p_lab_m; };
-    out.hands_m_s = (grip(impact) - grip(impact - kBefore_s)).norm() / kBefore_s;
-    out.club_head_m_s =
-        (model.head_m(impact) - model.head_m(impact - kBefore_s)).norm() / kBefore_s;
-    const Function separation = [&](double t) {
-        return position(Segment::Pelvis, t).turn_deg - position(Segment::Torso, t).turn_deg;
-    };
-    out.separation_at_top_deg = separation(top);
-    out.separation_at_impact_deg = separation(impact);
-    out.separation_max_deg = separation(highest(separation, top, impact));
+    add_positions(model, top, impact, out);
     return out;
 }
 

@@ -258,6 +258,37 @@ TEST(Film, FindsTheClocksOffsetByItself) {
     EXPECT_EQ(solved.value.offset_s[0], 0.0);
 }
 
+// Marks whose times stand still make no film; marks that begin minutes into a film are counted from
+// the first of them, and it is said.
+TEST(Film, TimesThatMakeNoFilmAreNamedAndLateOnesCounted) {
+    const Filmed film({});
+    Marks still = film.marks;
+    for (auto& view : still.views)
+        for (auto& frame : view.frames)
+            frame.t_s = 1.0;
+    const auto none = take_from_marks(still);
+    EXPECT_FALSE(none.ok());
+    EXPECT_FALSE(none.findings.empty());
+    Marks late = film.marks;
+    for (auto& view : late.views) {
+        for (auto& frame : view.frames)
+            frame.t_s += 90.0;
+        for (auto& [moment, t_s] : view.moments_s)
+            t_s += 90.0;
+    }
+    const auto take = take_from_marks(late);
+    ASSERT_TRUE(take.ok());
+    EXPECT_TRUE(has_code(take.findings, "film-starts-late"));
+    EXPECT_FALSE(has_code(take_from_marks(film.marks).findings, "film-starts-late"));
+    const Analysis meant = measured(film);
+    const auto result = analyse(take.value, {});
+    ASSERT_TRUE(result.ok());
+    for (Segment segment : kSequence)
+        EXPECT_NEAR(result.value.sequence.find(segment)->before_impact_ms,
+                    meant.sequence.find(segment)->before_impact_ms, 0.5)
+            << key_of(segment);
+}
+
 // Mirroring is exact: the same swing left-handed gives the same numbers, told or not.
 TEST(Film, LeftHandersAreTheMirrorImage) {
     simulate::SwingParameters right = simulate::typical_swing(ClubKind::Iron);

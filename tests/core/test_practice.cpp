@@ -122,6 +122,23 @@ TEST(Plans, HaveOneDrillAndAtMostOneHelper) {
     EXPECT_TRUE(make_plan(reading_with("c"), drills, {}, spared).ok());
 }
 
+TEST(Plans, SayWhyThereIsNone) {
+    const auto nothing = make_plan(Reading{}, book(), {}, wish());
+    ASSERT_EQ(nothing.findings.size(), 1u);
+    EXPECT_EQ(nothing.findings[0].code, "nothing-to-mend");
+    const auto elsewhere = make_plan(reading_with("c"), book(), {}, wish());
+    ASSERT_EQ(elsewhere.findings.size(), 1u);
+    EXPECT_EQ(elsewhere.findings[0].code, "no-drill");
+    EXPECT_NE(elsewhere.findings[0].what.find("\"c\""), std::string::npos);
+    EXPECT_FALSE(elsewhere.findings[0].mend.empty());
+    // A golfer who may do none of the drills for it is told so too, not given a wrong one.
+    PlanWish spared = wish();
+    spared.limits = {"low-back"};
+    DrillBook one = book();
+    one.drills = {one.drills[1]};
+    EXPECT_EQ(make_plan(reading_with("a"), one, {}, spared).findings.at(0).code, "no-drill");
+}
+
 TEST(Plans, FitTheDaysAndTheMinutes) {
     const DrillBook drills = book();
     PlanWish asked = wish();

@@ -6,6 +6,7 @@
 #include "core/measures/rate_moments.h"
 #include "core/motion/marker_mend.h"
 #include "core/motion/rotation.h"
+#include "core/motion/stillness.h"
 #include "core/motion/uniform.h"
 #include "core/reading/reading.h"
 #include "core/reading/words.h"

@@ -3,6 +3,7 @@
 #include "core/measures/events.h"
 #include "core/motion/marker_mend.h"
 #include "core/motion/orientation.h"
+#include "core/motion/stillness.h"
 
 #include <cmath>
 

@@ -4,11 +4,11 @@
 #include "core/base/median.h"
 #include "core/base/units.h"
 #include "core/motion/clusters.h"
-#include "core/motion/marker_mend.h"
 #include "core/motion/marker_names.h"
 #include "core/motion/markers.h"
 #include "core/motion/plausible.h"
 #include "core/motion/rotation.h"
+#include "core/motion/stillness.h"
 
 #include <algorithm>
 #include <cmath>
@@ -195,6 +195,54 @@ public:
             find_wrist(sides_.trail_of("WRA"), sides_.trail_of("WRB"), sides_.trail_of("SHO")));
     }
 
+    /// The shaft's line: that of its two markers.
+    Track shaft_direction(const Track& a, const Track& b, const Track* head) const {
+        // Where one is hidden it follows from the other and the head, whose direction stands off
+        // the shaft's by what it did nearby.
+        Track direction(n_, missing_point());
+        for (std::size_t i = 0; i < n_; ++i)
+            direction[i] = (b[i] - a[i]).normalized();
+        if (head == nullptr)
+            return direction;
+        const auto borrow = [&](const Track& from) {
+            Track other(n_, missing_point());
+            Track off(n_, missing_point());
+            bool any = false;
+            for (std::size_t i = 0; i < n_; ++i) {
+                other[i] = ((*head)[i] - from[i]).normalized();
+                off[i] = direction[i] - other[i];
+                any = any || (!direction[i].allFinite() && other[i].allFinite());
+            }
+            if (!any)
+                return;
+            const Track stood_off = carried(off, twist_free(other));
+            for (std::size_t i = 0; i < n_; ++i)
+                if (!direction[i].allFinite() && stood_off[i].allFinite())
+                    direction[i] = (other[i] + stood_off[i]).normalized();
+        };
+        borrow(a);
+        borrow(b);
+        return direction;
+    }
+
+    /// The wrist centre on the shaft's line, and how far the head is from it.
+    void place_grip(const Track& wrist, const Track& on_shaft, const Track& direction,
+                    const Track& head_seen, PoseSeries& series) {
+        series.p_lab_m.assign(n_, missing_point());
+        std::vector<double> lengths(n_, std::numeric_limits<double>::quiet_NaN());
+        // Where the wrist is hidden: as far up the shaft as it was nearby.
+        std::vector<double> along(n_);
+        for (std::size_t i = 0; i < n_; ++i)
+            along[i] = (wrist[i] - on_shaft[i]).dot(direction[i]);
+        const double usual_m = median_length(along).value_or(0.0);
+        for (std::size_t i = 0; i < n_; ++i) {
+            const double at_m = std::isfinite(along[i]) ? along[i] : usual_m;
+            series.p_lab_m[i] = on_shaft[i] + at_m * direction[i];
+            lengths[i] = (head_seen[i] - series.p_lab_m[i]).dot(direction[i]);
+        }
+        out_.value.club_length_m = median_length(std::move(lengths));
+    }
+
     /// Direction and head from whichever markers were seen in a frame; the grip is the wrist centre
     /// on the shaft's line.
     void build_club() {
@@ -208,32 +256,7 @@ public:
             return;
         const Track& a = *upper;
         const Track& b = lower != nullptr ? *lower : *head;
-        const Track& c = lower != nullptr && head != nullptr ? *head : none;
-        // The shaft's line is that of its two markers. Where one is hidden it follows from the
-        // other and the head, whose direction stands off the shaft's by what it did nearby.
-        Track direction(n_, missing_point());
-        for (std::size_t i = 0; i < n_; ++i)
-            direction[i] = (b[i] - a[i]).normalized();
-        const auto borrow = [&](const Track& from) {
-            Track other(n_, missing_point());
-            Track off(n_, missing_point());
-            bool any = false;
-            for (std::size_t i = 0; i < n_; ++i) {
-                other[i] = (c[i] - from[i]).normalized();
-                off[i] = direction[i] - other[i];
-                any = any || (!direction[i].allFinite() && other[i].allFinite());
-            }
-            if (!any)
-                return;
-            const Track stood_off = carried(off, twist_free(other));
-            for (std::size_t i = 0; i < n_; ++i)
-                if (!direction[i].allFinite() && stood_off[i].allFinite())
-                    direction[i] = (other[i] + stood_off[i]).normalized();
-        };
-        if (&c != &none) {
-            borrow(a);
-            borrow(b);
-        }
+        const Track direction = shaft_direction(a, b, lower != nullptr ? head : nullptr);
         PoseSeries series;
         series.has_roll = false;
         series.q_lab_segment = twist_free(direction);
@@ -264,22 +287,8 @@ public:
         }
         if (any_head)
             out_.value.points_lab_m[BodyPoint::ClubHead] = head_m;
-        if (wrist_found != out_.value.points_lab_m.end()) {
-            const Track& wrist = wrist_found->second;
-            series.p_lab_m.assign(n_, missing_point());
-            std::vector<double> lengths(n_, std::numeric_limits<double>::quiet_NaN());
-            // Where the wrist is hidden: as far up the shaft as it was nearby.
-            std::vector<double> along(n_);
-            for (std::size_t i = 0; i < n_; ++i)
-                along[i] = (wrist[i] - on_shaft[i]).dot(direction[i]);
-            const double usual_m = median_length(along).value_or(0.0);
-            for (std::size_t i = 0; i < n_; ++i) {
-                const double at_m = std::isfinite(along[i]) ? along[i] : usual_m;
-                series.p_lab_m[i] = on_shaft[i] + at_m * direction[i];
-                lengths[i] = (head_seen[i] - series.p_lab_m[i]).dot(direction[i]);
-            }
-            out_.value.club_length_m = median_length(std::move(lengths));
-        }
+        if (wrist_found != out_.value.points_lab_m.end())
+            place_grip(wrist_found->second, on_shaft, direction, head_seen, series);
         out_.value.segments[Segment::Club] = std::move(series);
     }
 

@@ -31,6 +31,36 @@ std::vector<double> turning(const SensorTake& take) {
     return out;
 }
 
+Vector3d mean_of(const std::vector<Vector3d>& values, FrameRange frames) {
+    Vector3d sum = Vector3d::Zero();
+    int count = 0;
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
+        if (values[i].allFinite()) {
+            sum += values[i];
+            ++count;
+        }
+    return count > 0 ? Vector3d(sum / count) : missing_point();
+}
+
+/// How restless a gyro is in a stretch: its scatter, and half the weight of its size, since a slow
+/// steady turn is no stillness either. A few samples may be missing, but not the middle one, from
+/// which the turning is counted; else infinite.
+double unrest_in(const std::vector<Vector3d>& gyro_rad_s, FrameRange frames) {
+    constexpr double kSeenShare = 0.8;
+    const Vector3d mean = mean_of(gyro_rad_s, frames);
+    double scatter = 0.0;
+    double seen = 0.0;
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
+        if (gyro_rad_s[i].allFinite()) {
+            scatter += (gyro_rad_s[i] - mean).squaredNorm();
+            seen += 1.0;
+        }
+    const auto length = static_cast<double>(frames.size());
+    if (!(seen >= kSeenShare * length) || !gyro_rad_s[(frames.begin + frames.end) / 2].allFinite())
+        return std::numeric_limits<double>::infinity();
+    return length * (scatter / seen + 0.5 * mean.squaredNorm());
+}
+
 /// The calmest stretch before the fastest moment: scatter counts, a steady bias does not.
 FrameRange find_still_frames(const SensorTake& take, std::optional<double> within_s) {
     const std::vector<double> speed = turning(take);
@@ -47,16 +77,9 @@ FrameRange find_still_frames(const SensorTake& take, std::optional<double> withi
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t begin = 0; begin + length <= fastest; ++begin) {
         double scatter = 0.0;
-        for (const auto& entry : take.sensors) {
-            Vector3d mean = Vector3d::Zero();
-            for (std::size_t i = begin; i < begin + length; ++i)
-                mean += entry.second.gyro_rad_s[i] / static_cast<double>(length);
-            for (std::size_t i = begin; i < begin + length; ++i)
-                scatter += (entry.second.gyro_rad_s[i] - mean).squaredNorm();
-            // A slow steady turn is no stillness either: half the weight of its size.
-            scatter += 0.5 * static_cast<double>(length) * mean.squaredNorm();
-        }
-        if (scatter <= least) {
+        for (const auto& entry : take.sensors)
+            scatter += unrest_in(entry.second.gyro_rad_s, {begin, begin + length});
+        if (std::isfinite(scatter) && scatter <= least) {
             least = scatter;
             best = {begin, begin + length};
         }
@@ -65,17 +88,6 @@ FrameRange find_still_frames(const SensorTake& take, std::optional<double> withi
     if (best.empty() && within_s)
         return find_still_frames(take, std::nullopt);
     return best;
-}
-
-Vector3d mean_of(const std::vector<Vector3d>& values, FrameRange frames) {
-    Vector3d sum = Vector3d::Zero();
-    int count = 0;
-    for (std::size_t i = frames.begin; i < frames.end; ++i)
-        if (values[i].allFinite()) {
-            sum += values[i];
-            ++count;
-        }
-    return count > 0 ? Vector3d(sum / count) : missing_point();
 }
 
 /// Gyro and accelerometer as they may have been written: radians a second called degrees, m/s²
@@ -281,9 +293,13 @@ Outcome<std::map<Segment, PoseSeries>> poses_from_sensors(SensorTake take) {
     if (!still.empty()) {
         const std::vector<double> speed = turning(take);
         double sum = 0.0;
+        double seen = 0.0;
         for (std::size_t i = still.begin; i < still.end; ++i)
-            sum += speed[i];
-        rms_deg_s = deg_from_rad(std::sqrt(sum / static_cast<double>(still.size())));
+            if (std::isfinite(speed[i])) {
+                sum += speed[i];
+                seen += 1.0;
+            }
+        rms_deg_s = deg_from_rad(std::sqrt(sum / seen));
     }
     if (!(rms_deg_s < take.largest_still_deg_s)) {
         out.add({Severity::Error, "no-stillness",
