@@ -25,11 +25,6 @@ namespace {
 constexpr auto kPelvisMarkers = {"LASI", "RASI", "LPSI", "RPSI"};
 constexpr auto kClubMarkers = {"CLB1", "CLB2", "CLB3"};
 
-void hide(CapturedSwing& one, std::initializer_list<const char*> labels, double from_s,
-          double to_s) {
-    one.hide(labels, from_s, to_s);
-}
-
 /// The sentence of a finding; empty if it was not said.
 std::string sentence(const std::vector<Finding>& findings, const std::string& code) {
     const Finding* finding = find_code(findings, code);
@@ -158,8 +153,8 @@ TEST(SaidOfMarkers, SlidingSkinIsSaidAndMakesTheTurnLessSure) {
 TEST(SaidOfMarkers, AReferenceThatIsNeverSeenWhole) {
     CapturedSwing one(7);
     const double middle_s = 0.5 * one.motion.end_s();
-    hide(one, {"LASI"}, 0.0, middle_s);
-    hide(one, {"RPSI", "LPSI"}, middle_s - 0.01, one.motion.end_s() + 1.0);
+    one.hide({"LASI"}, 0.0, middle_s);
+    one.hide({"RPSI", "LPSI"}, middle_s - 0.01, one.motion.end_s() + 1.0);
     const auto take = one.taken();
     const Finding* said = find_code(take.findings, "reference-hidden");
     ASSERT_NE(said, nullptr) << codes_of(take.findings);
@@ -186,7 +181,7 @@ TEST(SaidOfMarkers, ASizeThatNoUnitExplains) {
 // told of it, its speeds can.
 TEST(SaidOfSwing, APartUnseenAtAddress) {
     CapturedSwing one(8);
-    hide(one, kPelvisMarkers, 0.0, one.motion.takeaway_s() + 0.1);
+    one.hide(kPelvisMarkers, 0.0, one.motion.takeaway_s() + 0.1);
     const auto result = one.analysed();
     ASSERT_TRUE(result.ok()) << codes_of(result.findings);
     const Finding* said = find_code(result.findings, "address-unseen");
@@ -201,7 +196,7 @@ TEST(SaidOfSwing, APartUnseenAtAddress) {
 // The club hidden through most of the swing: the next part leads, and both are named.
 TEST(SaidOfSwing, AnotherPartLeadsWhereTheClubWasHidden) {
     CapturedSwing one(9);
-    hide(one, kClubMarkers, one.motion.takeaway_s() + 0.1, one.motion.end_s());
+    one.hide(kClubMarkers, one.motion.takeaway_s() + 0.1, one.motion.end_s());
     const auto result = one.analysed();
     const std::string said = sentence(result.findings, "leader-hidden");
     ASSERT_FALSE(said.empty()) << codes_of(result.findings);
@@ -271,7 +266,7 @@ TEST(SaidOfSwing, AnArmAloneTellsNoImpactWithoutAnAddress) {
 TEST(SaidOfSwing, AMomentThatPassedUnseen) {
     CapturedSwing one(10);
     const double level_s = one.analysed().value.moments.time_s(Moment::ShaftLevelBack);
-    hide(one, kClubMarkers, level_s - 0.09, level_s + 0.09);
+    one.hide(kClubMarkers, level_s - 0.09, level_s + 0.09);
     const auto result = one.analysed();
     ASSERT_TRUE(result.ok()) << codes_of(result.findings);
     const Finding* said = find_code(result.findings, "moment-hidden");
@@ -288,7 +283,7 @@ TEST(SaidOfSwing, ABackswingThatWasHidden) {
     CapturedSwing one(11);
     const double impact_s = one.motion.impact_s();
     for (const std::string& label : one.markers.labels)
-        hide(one, {label.c_str()}, impact_s - 1.35, impact_s - 0.16);
+        one.hide({label.c_str()}, impact_s - 1.35, impact_s - 0.16);
     const auto result = one.analysed();
     EXPECT_FALSE(result.ok());
     const std::string said = sentence(result.findings, "backswing-hidden");
@@ -311,7 +306,6 @@ TEST(SaidOfSwing, ATakeThatEndsBeforeTheFinish) {
 // Recording begins ever later: as long as address is seen, then while there is too little of it,
 // then when there is none.
 TEST(SaidOfSwing, TooLittleStillnessBeforeTheTakeaway) {
-    const CapturedSwing whole(13);
     std::string said;
     for (int late = -12; late <= 24; ++late) {
         CapturedSwing one(13);
@@ -345,7 +339,7 @@ TEST(SaidOfSwing, ASlowFrameRate) {
 TEST(SaidOfSwing, ATopThatIsAnotherParts) {
     CapturedSwing one(15);
     const double top_s = one.truth.moments_s.at(Moment::Top);
-    hide(one, kClubMarkers, top_s - 0.45, one.motion.end_s());
+    one.hide(kClubMarkers, top_s - 0.45, one.motion.end_s());
     const auto result = one.analysed();
     const std::string said = sentence(result.findings, "top-of-other");
     EXPECT_TRUE(names(said, "the top is that of the lead arm"))

@@ -17,6 +17,9 @@
 
 #include <gtest/gtest.h>
 
+#include <functional>
+#include <sstream>
+
 using namespace kite;
 using namespace kite::formats;
 using kite::test::codes_of;
@@ -36,54 +39,62 @@ std::string replaced(std::string text, const std::string& from, const std::strin
     return text;
 }
 
-/// A table without the columns whose names contain a word.
-std::string without_columns(const std::string& csv, const std::string& word) {
+/// Every line of a text as `change` makes it; lines that it makes empty are left out. Rows count
+/// from the header's 0; comments come as they are.
+std::string with_lines(const std::string& text,
+                       const std::function<std::string(const std::string& line, int row)>& change) {
+    std::istringstream in(text);
     std::string out;
-    std::vector<bool> kept;
-    std::size_t from = 0;
-    while (from < csv.size()) {
-        const std::size_t end = std::min(csv.find('\n', from), csv.size());
-        const std::string line = csv.substr(from, end - from);
-        from = end + 1;
-        if (line.rfind('#', 0) == 0) {
-            out += line + "\n";
-            continue;
-        }
-        std::vector<std::string> fields;
-        std::size_t begin = 0;
-        for (std::size_t comma = line.find(','); comma != std::string::npos;
-             begin = comma + 1, comma = line.find(',', begin))
-            fields.push_back(line.substr(begin, comma - begin));
-        fields.push_back(line.substr(begin));
-        if (kept.empty())
-            for (const std::string& field : fields)
-                kept.push_back(field.find(word) == std::string::npos);
-        std::string row;
-        for (std::size_t i = 0; i < fields.size(); ++i)
-            if (kept[i])
-                row += (row.empty() ? "" : ",") + fields[i];
-        out += row + "\n";
+    std::string line;
+    int row = 0;
+    while (std::getline(in, line)) {
+        const bool comment = line.rfind('#', 0) == 0;
+        const std::string changed = comment ? line : change(line, row++);
+        out += changed.empty() ? "" : changed + "\n";
     }
     return out;
 }
 
-/// A table with another time column: `time_of` of the row.
-std::string with_times(const std::string& csv, const std::function<double(int)>& time_of) {
-    std::string out;
-    int row = -1;
-    std::size_t from = 0;
-    while (from < csv.size()) {
-        const std::size_t end = std::min(csv.find('\n', from), csv.size());
-        const std::string line = csv.substr(from, end - from);
-        from = end + 1;
-        if (line.rfind('#', 0) == 0 || row < 0) {
-            row += line.rfind('#', 0) == 0 ? 0 : 1;
-            out += line + "\n";
-            continue;
-        }
-        out += fixed(time_of(row++), 7) + line.substr(line.find(',')) + "\n";
-    }
+std::vector<std::string> fields_of(const std::string& line) {
+    std::vector<std::string> out{""};
+    for (char c : line)
+        if (c == ',')
+            out.emplace_back();
+        else
+            out.back() += c;
     return out;
+}
+
+std::string line_of(const std::vector<std::string>& fields) {
+    std::string out;
+    for (std::size_t i = 0; i < fields.size(); ++i)
+        out += (i == 0 ? "" : ",") + fields[i];
+    return out;
+}
+
+/// A table in which the columns whose names begin with a word hold nothing; without their header
+/// they are gone.
+std::string emptied(const std::string& csv, const std::string& word, bool header_too) {
+    std::vector<bool> named;
+    return with_lines(csv, [&](const std::string& line, int row) {
+        std::vector<std::string> fields = fields_of(line);
+        if (row == 0)
+            for (const std::string& field : fields)
+                named.push_back(field.rfind(word, 0) == 0);
+        for (std::size_t i = fields.size(); i-- > 0;)
+            if (named[i] && header_too)
+                fields.erase(fields.begin() + static_cast<std::ptrdiff_t>(i));
+            else if (named[i] && row > 0)
+                fields[i].clear();
+        return line_of(fields);
+    });
+}
+
+/// A table with another time column: `time_of` of the row, from 0.
+std::string with_times(const std::string& csv, const std::function<double(int)>& time_of) {
+    return with_lines(csv, [&](const std::string& line, int row) {
+        return row == 0 ? line : fixed(time_of(row - 1), 7) + line.substr(line.find(','));
+    });
 }
 
 const simulate::SwingParameters kPlain;
@@ -145,23 +156,19 @@ TEST(SaidOfBvh, JointsThatASwingNeeds) {
 // said. 1 in = 0.0254 m (NIST SP 811).
 TEST(SaidOfBvh, AUnitThatTheLegTells) {
     const std::string plain = test::bvh_file(kPlain);
-    std::string out;
     bool motion = false;
-    std::size_t from = 0;
-    while (from < plain.size()) {
-        const std::size_t end = std::min(plain.find('\n', from), plain.size());
-        std::string line = plain.substr(from, end - from);
-        from = end + 1;
-        if (motion && line.rfind("Frame", 0) != 0) {
-            std::istringstream in(line);
-            line.clear();
-            double value = 0.0;
-            while (in >> value)
-                line += (line.empty() ? "" : " ") + fixed(value / 2.54, 4);
-        }
+    const std::string out = with_lines(plain, [&](const std::string& line, int) {
+        const bool values = motion && line.rfind("Frame", 0) != 0;
         motion = motion || line.rfind("MOTION", 0) == 0;
-        out += line + "\n";
-    }
+        if (!values)
+            return line;
+        std::istringstream in(line);
+        std::string inches;
+        double value = 0.0;
+        while (in >> value)
+            inches += (inches.empty() ? "" : " ") + fixed(value / 2.54, 4);
+        return inches;
+    });
     const auto take = take_of(out, "swing.bvh");
     ASSERT_TRUE(take.ok()) << codes_of(take.findings);
     EXPECT_TRUE(has_code(take.findings, "unit-from-golfer")) << codes_of(take.findings);
@@ -178,35 +185,7 @@ TEST(SaidOfSensors, HeadingAndGravity) {
     EXPECT_TRUE(has_code(take.findings, "heading-assumed"));
     EXPECT_FALSE(has_code(take.findings, "no-gravity"));
     // The torso's accelerometer says nothing at all.
-    std::string empty;
-    std::size_t from = 0;
-    std::vector<std::size_t> forces;
-    while (from < csv.size()) {
-        const std::size_t end = std::min(csv.find('\n', from), csv.size());
-        const std::string line = csv.substr(from, end - from);
-        from = end + 1;
-        if (line.rfind('#', 0) == 0) {
-            empty += line + "\n";
-            continue;
-        }
-        std::string row;
-        std::size_t field = 0;
-        std::size_t begin = 0;
-        while (begin <= line.size()) {
-            const std::size_t comma = std::min(line.find(',', begin), line.size());
-            const std::string text = line.substr(begin, comma - begin);
-            if (text.rfind("torso_a", 0) == 0)
-                forces.push_back(field);
-            const bool gone = std::find(forces.begin(), forces.end(), field) != forces.end() &&
-                              text.rfind("torso_a", 0) != 0;
-            row += (field == 0 ? "" : ",") + (gone ? std::string() : text);
-            begin = comma + 1;
-            ++field;
-        }
-        empty += row + "\n";
-    }
-    ASSERT_EQ(forces.size(), 3u);
-    const auto without = take_of(empty, "sensors.csv");
+    const auto without = take_of(emptied(csv, "torso_a", false), "sensors.csv");
     const Finding* said = find_code(without.findings, "no-gravity");
     ASSERT_NE(said, nullptr) << codes_of(without.findings);
     EXPECT_NE(said->what.find("torso"), std::string::npos) << said->what;
@@ -218,23 +197,12 @@ TEST(SaidOfSensors, HeadingAndGravity) {
 // and the peaks stay where they are.
 TEST(SaidOfSensors, ALostSampleAtRestCostsNoStillness) {
     const std::string csv = test::sensor_csv(kPlain);
-    std::string out;
-    int row = -1;
-    std::size_t from = 0;
-    while (from < csv.size()) {
-        const std::size_t end = std::min(csv.find('\n', from), csv.size());
-        std::string line = csv.substr(from, end - from);
-        from = end + 1;
-        if (line.rfind('#', 0) != 0 && ++row > 0 && row < 140 && row % 7 == 0) {
-            // The n-th field of the rate goes: another part's each time.
-            const int wanted = 1 + 6 * (row / 7 % 4);
-            std::size_t begin = 0;
-            for (int field = 0; field < wanted; ++field)
-                begin = line.find(',', begin) + 1;
-            line.erase(begin, line.find(',', begin) - begin);
-        }
-        out += line + "\n";
-    }
+    const std::string out = with_lines(csv, [](const std::string& line, int row) {
+        std::vector<std::string> fields = fields_of(line);
+        if (row > 0 && row < 140 && row % 7 == 0)
+            fields[static_cast<std::size_t>(1 + 6 * (row / 7 % 4))].clear(); // another part's
+        return line_of(fields);
+    });
     const auto meant = analyse(take_of(csv, "sensors.csv").value, {});
     const auto take = take_of(out, "sensors.csv");
     ASSERT_TRUE(take.ok()) << codes_of(take.findings);
@@ -273,7 +241,7 @@ TEST(SaidOfTables, APartWithoutAnyValue) {
 
 TEST(SaidOfTables, TiltWithoutTurn) {
     const std::string csv =
-        without_columns(test::angles_csv(simulate::make_take(kPlain)), "torso_turn");
+        emptied(test::angles_csv(simulate::make_take(kPlain)), "torso_turn", true);
     const auto take = take_of(csv, "angles.csv");
     const Finding* said = find_code(take.findings, "turn-missing");
     ASSERT_NE(said, nullptr) << codes_of(take.findings);
@@ -306,15 +274,8 @@ TEST(SaidOfTables, TimesThatAreNoSeconds) {
 // Every fifth row is gone: the motion is brought to even times, and the peaks stay where they were.
 TEST(SaidOfTables, TimesThatAreUneven) {
     const std::string csv = test::angles_csv(simulate::make_take(kPlain));
-    std::string out;
-    int row = 0;
-    std::size_t from = 0;
-    while (from < csv.size()) {
-        const std::size_t end = std::min(csv.find('\n', from), csv.size());
-        if (row++ % 5 != 3)
-            out += csv.substr(from, end - from) + "\n";
-        from = end + 1;
-    }
+    const std::string out = with_lines(
+        csv, [](const std::string& line, int row) { return row % 5 == 3 ? std::string() : line; });
     const auto take = take_of(out, "uneven.csv");
     ASSERT_TRUE(take.ok()) << codes_of(take.findings);
     const Finding* said = find_code(take.findings, "time-irregular");
