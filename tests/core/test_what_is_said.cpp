@@ -262,6 +262,30 @@ TEST(SaidOfSwing, AnArmAloneTellsNoImpactWithoutAnAddress) {
     EXPECT_NEAR(told.value.moments.time_s(Moment::Impact), *one.markers.contact_s, 1e-9);
 }
 
+// Seen about the ball, but hidden before, the club does not lead, and nobody tells when the ball
+// went: its peak carries that.
+TEST(SaidOfSwing, AClubsPeakWithoutAnImpactIsLessSure) {
+    int without = 0;
+    for (std::uint32_t seed = 1; seed <= 8; ++seed) {
+        CapturedSwing one(seed);
+        const double impact_s = one.motion.impact_s();
+        one.hide(kClubMarkers, impact_s - 0.9, impact_s - 0.2);
+        one.hide({"LWRA", "LWRB", "RWRA", "RWRB"}, impact_s - 1.2, impact_s - 0.3);
+        const auto result = one.analysed();
+        if (!result.ok() || result.value.moments[Moment::Impact])
+            continue;
+        const SegmentSequence* club = result.value.sequence.find(Segment::Club);
+        if (club == nullptr || !std::isfinite(club->peak_t_s))
+            continue;
+        ++without;
+        EXPECT_LT(std::abs(club->peak_t_s - one.truth.parts[index_of(Segment::Club)].peak_s),
+                  3.0 * club->peak_t_u_s)
+            << seed;
+        EXPECT_GE(club->peak_t_u_s, 0.012);
+    }
+    EXPECT_GT(without, 2);
+}
+
 // The shaft passes level while it is hidden: the moment is not given.
 TEST(SaidOfSwing, AMomentThatPassedUnseen) {
     CapturedSwing one(10);

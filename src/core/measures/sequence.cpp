@@ -159,6 +159,10 @@ SegmentSequence calc_part(SequenceInput::Part& part, Segment segment, const Swin
                           moments.impact_source == ImpactSource::Hand;
         if (segment == Segment::Club && impact_moment && !seen && !peak->at_break)
             out.peak_t_u_s = std::hypot(peak_u_s, impact_moment->u_s);
+        // … and where it is not known at all, the blow is smoothed over.
+        constexpr double kSmoothedOver_s = 0.012;
+        if (segment == Segment::Club && !impact_moment)
+            out.peak_t_u_s = std::hypot(peak_u_s, kSmoothedOver_s);
     }
     lay_along(rate, pieces, part.turned,
               {std::max(rough->t_s - kPlaceReach_s, pieces.before->begin_s()),
