@@ -348,7 +348,7 @@ TEST(SaidOfLessons, SwingsThatNameNoFileOfTheFolder) {
     const auto lesson = parse_lesson(
         R"({"kite-hinge": "lesson 1", "name": "x", "swings": [{"file": "../a.csv"}, {"note": "?"},
             7, {"file": "b.csv"}]})",
-        "/tmp/lesson/lesson.json");
+        "folder/lesson.json");
     int left_out = 0;
     for (const Finding& finding : lesson.findings)
         left_out += finding.code == "swing-without-file" ? 1 : 0;
