@@ -15,10 +15,6 @@ namespace {
 
 using Severity = Finding::Severity;
 
-std::string number(double value, int count = 4) {
-    return digits(value, count);
-}
-
 /// Stamps up to this many frames apart are neighbours; beyond that something is missing.
 constexpr double kJoinedFrames = 2.2;
 
@@ -80,9 +76,9 @@ Outcome<std::vector<double>> steps_of(const std::vector<double>& times_s) {
         const double step = times_s[i] - times_s[i - 1];
         if (!(step > 0.0)) {
             out.add({Severity::Error, step < 0.0 ? "time-backwards" : "time-repeats",
-                     step < 0.0 ? "The time goes backwards (" + number(times_s[i - 1], 7) +
-                                      " s, then " + number(times_s[i], 7) + " s)."
-                                : "The time " + number(times_s[i], 7) + " s stands twice.",
+                     step < 0.0 ? "The time goes backwards (" + digits(times_s[i - 1], 7) +
+                                      " s, then " + digits(times_s[i], 7) + " s)."
+                                : "The time " + digits(times_s[i], 7) + " s stands twice.",
                      row, "Put the rows in order of time, or export the recording again."});
             return out;
         }
@@ -142,26 +138,26 @@ Outcome<TimeBase> find_time_base(const std::vector<double>& times_s,
             {Severity::Warning, "time-irregular",
              "The time stamps are irregular or frames were dropped; the motion was brought to a "
              "uniform " +
-                 number(base.rate_hz) + " Hz.",
+                 digits(base.rate_hz, 4) + " Hz.",
              "", ""});
     }
     if (!(base.rate_hz >= 10.0)) {
         out.add({Severity::Error, "rate-too-low",
-                 "The recording has only " + number(base.rate_hz) + " frames a second.", "",
+                 "The recording has only " + digits(base.rate_hz, 4) + " frames a second.", "",
                  "Check that the time column is in seconds; a swing needs 60 frames a second or "
                  "more."});
         return out;
     }
     if (base.rate_hz > 20000.0) {
         out.add({Severity::Error, "rate-too-high",
-                 "The time stamps say " + number(base.rate_hz) + " frames a second.", "",
+                 "The time stamps say " + digits(base.rate_hz, 4) + " frames a second.", "",
                  "Check that the time column is in seconds."});
         return out;
     }
     if (declared_rate_hz && std::abs(*declared_rate_hz / base.rate_hz - 1.0) > 0.02)
         out.add({Severity::Warning, "rate-differs",
-                 "The file says " + number(*declared_rate_hz) + " Hz, its time stamps say " +
-                     number(base.rate_hz) + " Hz; the time stamps were used.",
+                 "The file says " + digits(*declared_rate_hz, 4) + " Hz, its time stamps say " +
+                     digits(base.rate_hz, 4) + " Hz; the time stamps were used.",
                  "", "Correct rate_hz if the time stamps are right."});
     return out;
 }
@@ -258,9 +254,9 @@ void settle_tremble(const std::vector<Eigen::MatrixXd>& series, const std::vecto
     base.value.rate_hz = 1.0 / step;
     base.value.frames = n;
     base.add({Severity::Note, "time-trembles",
-              "The time stamps tremble by up to " + number(1000.0 * farthest, 2) +
+              "The time stamps tremble by up to " + digits(1000.0 * farthest, 2) +
                   " ms while the samples are even; the rows were taken as even at " +
-                  number(1.0 / step) + " Hz.",
+                  digits(1.0 / step, 4) + " Hz.",
               "column time_s", ""});
 }
 
@@ -314,8 +310,8 @@ void bring_to_time_base(Take& take, const std::vector<double>& times_s, const Ti
             findings.push_back(
                 {Severity::Warning, "gap-open",
                  std::to_string(report.open_frames) + " frames are missing, the longest gap " +
-                     number(report.longest_open_s, 2) + " s from " +
-                     number(report.longest_open_at_s - base.start_s, 3) +
+                     digits(report.longest_open_s, 2) + " s from " +
+                     digits(report.longest_open_at_s - base.start_s, 3) +
                      " s; it is too long to fill and was left open.",
                  std::string(what), "Check whether this part was hidden from the cameras."});
     };
