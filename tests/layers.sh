@@ -28,11 +28,12 @@ may core/live core/base/ core/signal/ core/motion/ core/live/
 may live core/ live/
 may formats core/ live/capture formats/
 may simulate core/ simulate/
-may film core/ simulate/ film/
+may parts parts/
+may film core/ parts/ simulate/ film/
 may store core/ formats/ store/
 may report core/ report/
 may paper core/ report/ paper/
-may cli core/ film/ formats/ live/ simulate/ store/film_beside store/measured store/record store/told report/ paper/pdf_module cli/
+may cli core/ film/ formats/ live/ parts/ simulate/ store/film_beside store/measured store/record store/told report/ paper/pdf_module cli/
 may app/theme core/ report/drawing paper/ app/theme/
 may app/session core/ film/ formats/ live/ simulate/ store/film_beside store/measured store/record store/told report/ app/theme/ app/session/
 may app/charts core/ report/ paper/ app/theme/ app/session/ app/charts/

@@ -20,6 +20,19 @@ std::string lower_ending(const fs::path& path) {
     return ending.empty() ? ending : ending.substr(1);
 }
 
+/// The last number in a name; -1: none.
+long long number_in(const std::string& stem) {
+    std::size_t end = stem.size();
+    while (end > 0 && std::isdigit(static_cast<unsigned char>(stem[end - 1])) == 0)
+        --end;
+    std::size_t begin = end;
+    while (begin > 0 && std::isdigit(static_cast<unsigned char>(stem[begin - 1])) != 0)
+        --begin;
+    if (begin == end || end - begin > 15)
+        return -1;
+    return std::stoll(stem.substr(begin, end - begin));
+}
+
 } // namespace
 
 double slow_motion_of(const FilmFacts& facts, double capture_rate_hz) {
@@ -48,22 +61,29 @@ bool is_film_name(const fs::path& path) {
     return std::find(endings.begin(), endings.end(), lower_ending(path)) != endings.end();
 }
 
+std::vector<fs::path> numbered_pictures(const fs::path& folder) {
+    std::vector<std::pair<long long, fs::path>> found;
+    std::error_code error;
+    for (const fs::directory_entry& entry : fs::directory_iterator(folder, error)) {
+        const std::string ending = lower(entry.path().extension().string());
+        const bool picture = ending == ".png" || ending == ".jpg" || ending == ".jpeg" ||
+                             ending == ".bmp" || ending == ".tif" || ending == ".tiff" ||
+                             ending == ".webp" || ending == ".ppm";
+        const long long number = number_in(entry.path().stem().string());
+        if (picture && number >= 0)
+            found.emplace_back(number, entry.path());
+    }
+    std::sort(found.begin(), found.end());
+    std::vector<fs::path> out;
+    out.reserve(found.size());
+    for (auto& one : found)
+        out.push_back(std::move(one.second));
+    return out;
+}
+
 bool is_picture_folder(const fs::path& path) {
     std::error_code ignored;
     return fs::is_directory(path, ignored) && !numbered_pictures(path).empty();
-}
-
-Outcome<std::shared_ptr<Film>> Film::open(const fs::path& path) {
-    std::error_code ignored;
-    if (fs::is_directory(path, ignored))
-        return open_folder(path);
-    if (!fs::exists(path, ignored)) {
-        Outcome<std::shared_ptr<Film>> out;
-        out.add({Finding::Severity::Error, "no-film", "There is no such film.", path.string(),
-                 "Put it back beside its marks, or choose where it is now."});
-        return out;
-    }
-    return open_video(path);
 }
 
 } // namespace kite::film

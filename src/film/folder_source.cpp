@@ -3,7 +3,6 @@
 #include "film/sources.h"
 
 #include <algorithm>
-#include <cctype>
 #include <map>
 
 namespace kite::film {
@@ -14,19 +13,6 @@ namespace {
 
 /// What a folder of pictures plays at while nobody says how it was taken.
 constexpr double kAssumedRate_hz = 30.0;
-
-/// The last number in a name; -1: none.
-long long number_in(const std::string& stem) {
-    std::size_t end = stem.size();
-    while (end > 0 && std::isdigit(static_cast<unsigned char>(stem[end - 1])) == 0)
-        --end;
-    std::size_t begin = end;
-    while (begin > 0 && std::isdigit(static_cast<unsigned char>(stem[begin - 1])) != 0)
-        --begin;
-    if (begin == end || end - begin > 15)
-        return -1;
-    return std::stoll(stem.substr(begin, end - begin));
-}
 
 SharedPicture read_picture(const fs::path& path, Upright& upright, std::string& problem) {
     OpenedFile file = open_file(path.string());
@@ -113,26 +99,6 @@ private:
 };
 
 } // namespace
-
-std::vector<fs::path> numbered_pictures(const fs::path& folder) {
-    std::vector<std::pair<long long, fs::path>> found;
-    std::error_code error;
-    for (const fs::directory_entry& entry : fs::directory_iterator(folder, error)) {
-        const std::string ending = lower(entry.path().extension().string());
-        const bool picture = ending == ".png" || ending == ".jpg" || ending == ".jpeg" ||
-                             ending == ".bmp" || ending == ".tif" || ending == ".tiff" ||
-                             ending == ".webp" || ending == ".ppm";
-        const long long number = number_in(entry.path().stem().string());
-        if (picture && number >= 0)
-            found.emplace_back(number, entry.path());
-    }
-    std::sort(found.begin(), found.end());
-    std::vector<fs::path> out;
-    out.reserve(found.size());
-    for (auto& one : found)
-        out.push_back(std::move(one.second));
-    return out;
-}
 
 Outcome<std::shared_ptr<Film>> open_folder(const fs::path& path) {
     Outcome<std::shared_ptr<Film>> out;

@@ -29,10 +29,14 @@ class Cli : public testing::Test {
 protected:
     /// `before`: what the shell does first, such as "ulimit -f 100;".
     Finished run(const std::string& arguments, const std::string& before = {}) {
+        return run_program(KITE_CLI, arguments, before);
+    }
+    Finished run_program(const std::string& program, const std::string& arguments,
+                         const std::string& before = {}) {
         // The tester's own tables and records are neither read nor written.
         const std::string command =
             before + " XDG_CONFIG_HOME='" + folder.path("config").string() + "' XDG_DATA_HOME='" +
-            folder.path("data").string() + "' '" KITE_CLI "' " + arguments + " >'" +
+            folder.path("data").string() + "' '" + program + "' " + arguments + " >'" +
             folder.path("out").string() + "' 2>'" + folder.path("err").string() + "' </dev/null";
         const int status = std::system(command.c_str());
         return {WIFEXITED(status) ? WEXITSTATUS(status) : -1,

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cstdio>
 #include <cstdlib>
+#include <filesystem>
 #include <sstream>
 #include <sys/wait.h>
 
@@ -73,6 +74,43 @@ TEST_F(Cli, MeasuresMarksInFilm) {
     EXPECT_EQ(kept.status, 0) << kept.err;
     EXPECT_EQ(run("simulate --view behind " + marks).status, 2);
     EXPECT_EQ(run("simulate " + quoted("a.txt")).status, 2);
+}
+
+// Film and paper are parts that are loaded when they are needed. Without them, as where a program
+// is copied alone, everything else works.
+TEST_F(Cli, APartThatIsMissingIsSaidAndTakesNothingElseAway) {
+    const std::string alone = folder.path("alone").string();
+    std::filesystem::create_directory(alone);
+    std::filesystem::copy(KITE_CLI, alone + "/program");
+    const auto run_alone = [&](const std::string& arguments) {
+        return run_program(alone + "/program", arguments);
+    };
+    const std::string marks = quoted("a.film.json");
+    const std::string with_film =
+        "simulate --seed 3 --view face-on --film --film-height 160 " + marks;
+    ASSERT_EQ(run(with_film).status, 0);
+    ASSERT_EQ(run("film " + quoted("a-face-on.mp4")).status, 0);
+    for (const std::string& needs_film : {with_film, "film " + quoted("a-face-on.mp4")}) {
+        const Finished without = run_alone(needs_film);
+        EXPECT_EQ(without.status, 1);
+        EXPECT_NE(without.err.find("kite-hinge-film.so is not where it was installed"),
+                  std::string::npos)
+            << without.err;
+    }
+    ASSERT_EQ(run_alone("simulate --seed 3 " + quoted("a.csv")).status, 0);
+    EXPECT_EQ(run_alone("analyse " + quoted("a.csv")).status, 0);
+    EXPECT_EQ(run_alone("report " + quoted("a.csv") + " --out " + quoted("a.html")).status, 0);
+    const Finished pdf = run_alone("report " + quoted("a.csv") + " --out " + quoted("a.pdf"));
+    EXPECT_EQ(pdf.status, 1);
+    EXPECT_NE(pdf.err.find("ask for HTML"), std::string::npos) << pdf.err;
+    EXPECT_FALSE(std::filesystem::exists(folder.path("a.pdf")));
+    // A part that was cut short.
+    std::filesystem::create_directory(folder.path("parts"));
+    folder.write("parts/kite-hinge-film.so", "ELF");
+    const Finished cut = run_alone("film " + quoted("a-face-on.mp4"));
+    EXPECT_EQ(cut.status, 1);
+    EXPECT_NE(cut.err.find("cannot be loaded"), std::string::npos) << cut.err;
+    EXPECT_EQ(cut.err.find("is not where"), std::string::npos) << cut.err;
 }
 
 TEST_F(Cli, WritesTheSameSwingForTheSameSeed) {

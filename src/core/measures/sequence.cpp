@@ -313,11 +313,13 @@ double calc_order_certainty(const std::vector<double>& t_s, const std::vector<do
         double last = 0.0;
         for (std::size_t i = 0; i < before.size(); ++i) {
             const double z = (low + dx * static_cast<double>(i) - t_s[k]) / u_s[k];
+            // Beyond eight of its standard uncertainties there is nothing left of a time.
+            const bool far = std::abs(z) > 8.0;
             if (k == 0) {
-                before[i] = normal_cdf(z);
+                before[i] = far ? (z > 0.0 ? 1.0 : 0.0) : normal_cdf(z);
                 continue;
             }
-            const double here = normal_density(z) / u_s[k] * before[i];
+            const double here = far ? 0.0 : normal_density(z) / u_s[k] * before[i];
             sum += i == 0 ? 0.0 : 0.5 * dx * (last + here);
             last = here;
             before[i] = sum;
