@@ -8,14 +8,14 @@ using namespace kite;
 
 namespace {
 
-constexpr double kRate_hz = 100.0;
+constexpr double kSampled_hz = 100.0;
 
 template <class Function>
 Curve sampled(Function f, std::size_t frames, std::optional<double> change_s = std::nullopt) {
     std::vector<double> v(frames);
     for (std::size_t i = 0; i < frames; ++i)
-        v[i] = f(static_cast<double>(i) / kRate_hz);
-    return {std::move(v), kRate_hz, change_s};
+        v[i] = f(static_cast<double>(i) / kSampled_hz);
+    return {std::move(v), kSampled_hz, change_s};
 }
 
 } // namespace
@@ -89,7 +89,7 @@ TEST(Curve, LeavesGapsOpen) {
     Curve curve = sampled([](double t) { return t; }, 50);
     std::vector<double> v = curve.values();
     v[20] = v[21] = std::nan("");
-    curve = Curve(std::move(v), kRate_hz);
+    curve = Curve(std::move(v), kSampled_hz);
     EXPECT_TRUE(std::isnan(curve.at(0.195)));
     EXPECT_TRUE(std::isnan(curve.at(0.205)));
     EXPECT_NEAR(curve.at(0.185), 0.185, 1e-12);

@@ -2,7 +2,6 @@
 
 #include "core/reading/ball_flight.h"
 #include "core/reading/baseline.h"
-#include "core/reading/ranges.h"
 #include "core/reading/why.h"
 #include "core/reading/words.h"
 
@@ -147,79 +146,6 @@ TEST(Why, TheFirstFixIsListedFirstAndWhatDoesNotCountLast) {
 }
 
 /// A curve of one value from 0 to 2 s at 100 Hz.
-Curve flat(double value) {
-    return {std::vector<double>(201, value), 100.0};
-}
-
-TEST(WantedRanges, AreTheLimitsAtTheirMomentsInTheCurvesUnit) {
-    Analysis analysis;
-    analysis.moments[Moment::Top] = MomentTime{1.0, 0.001};
-    analysis.moments[Moment::Impact] = MomentTime{1.3, 0.001};
-    analysis.trunk[Segment::Pelvis].sway_m = flat(0.0);
-    Rules rules;
-    const auto at_moment = [](Condition::Kind kind, Moment moment, const char* limit) {
-        Condition out;
-        out.kind = kind;
-        out.term.kind = Term::Kind::At;
-        out.term.key = "pelvis_sway";
-        out.term.from.moment = moment;
-        out.limit = limit;
-        return out;
-    };
-    FaultRule away;
-    away.id = "away";
-    away.when = at_moment(Condition::Kind::Below, Moment::Top, "away");
-    FaultRule far = away;
-    far.id = "far";
-    far.when.kind = Condition::Kind::Any;
-    far.when.of = {at_moment(Condition::Kind::Above, Moment::Impact, "far"),
-                   at_moment(Condition::Kind::Below, Moment::Impact, "near")};
-    rules.book.faults = {away, far};
-    rules.book.limits["away"].value = -4.0;
-    rules.book.limits["far"].value = 18.0;
-    rules.book.limits["near"].value = 6.0;
-    auto ranges = wanted_ranges(rules, analysis, "pelvis_sway");
-    ASSERT_EQ(ranges.size(), 2u);
-    // Limits are in cm, the curve in metres.
-    EXPECT_NEAR(ranges[0].t_s, 1.0, 1e-12);
-    EXPECT_NEAR(ranges[0].low, -0.04, 1e-12);
-    EXPECT_TRUE(std::isinf(ranges[0].high));
-    EXPECT_NEAR(ranges[1].low, 0.06, 1e-12);
-    EXPECT_NEAR(ranges[1].high, 0.18, 1e-12);
-    EXPECT_TRUE(wanted_ranges(rules, analysis, "pelvis_turn").empty());
-    // What a school does not count has no bar; a moment that is not known has none either.
-    rules.school.no_fault["far"] = "not here";
-    EXPECT_EQ(wanted_ranges(rules, analysis, "pelvis_sway").size(), 1u);
-    analysis.moments[Moment::Top].reset();
-    EXPECT_TRUE(wanted_ranges(rules, analysis, "pelvis_sway").empty());
-}
-
-TEST(WantedTimes, FollowTheClubAndTheBall) {
-    Analysis analysis;
-    analysis.moments[Moment::Impact] = MomentTime{1.3, 0.001};
-    SegmentSequence club;
-    club.reversal_t_s = 1.0;
-    analysis.sequence.parts[index_of(Segment::Club)] = club;
-    Rules rules;
-    FaultRule late;
-    late.id = "late";
-    late.when = leaf(Condition::Kind::Below, "transition.pelvis_lead_ms");
-    FaultRule early = late;
-    early.id = "early";
-    early.when = leaf(Condition::Kind::Below, "sequence.fastest_at_ball_ms");
-    early.when.limit = "early";
-    rules.book.faults = {late, early};
-    rules.book.limits["limit"].value = 20.0;
-    rules.book.limits["early"].value = -12.0;
-    const auto times = wanted_times(rules, analysis);
-    ASSERT_EQ(times.size(), 2u);
-    EXPECT_EQ(times[0].part, Segment::Pelvis);
-    EXPECT_NEAR(times[0].to_s, 0.98, 1e-12);
-    EXPECT_EQ(times[1].part, Segment::Club);
-    EXPECT_NEAR(times[1].from_s, 1.288, 1e-12);
-    EXPECT_TRUE(std::isinf(times[1].to_s));
-}
-
 Analysis swing_with(double lead_ms) {
     Analysis out;
     out.transition.pelvis_lead_ms = lead_ms;
