@@ -13,7 +13,11 @@ import subprocess
 import sys
 import time
 
-CHANGES = [(" < ", " <= "), (" <= ", " < "), (" > ", " >= "), (" >= ", " > "), (" + ", " - "), (" - ", " + "),
+# Of whole numbers the border is changed, of others the direction: no measured number lies on a border.
+BORDERS = [(" < ", " <= "), (" <= ", " < "), (" > ", " >= "), (" >= ", " > ")]
+DIRECTIONS = [(" < ", " > "), (" <= ", " >= "), (" > ", " < "), (" >= ", " <= ")]
+COUNTS = re.compile(r"size\(\)|count|frames\b|\bint\b|size_t|\b(i|k|n|begin|end)\b|index|number")
+CHANGES = [(" + ", " - "), (" - ", " + "),
            (" * ", " / "), (" / ", " * "), (" && ", " || "), (" || ", " && "), (" == ", " != "), (" != ", " == "),
            ("std::min(", "std::max("), ("std::max(", "std::min("), (" = true", " = false"), (" = false", " = true"),
            ("return true", "return false"), ("return false", "return true")]
@@ -32,7 +36,7 @@ def places(folder):
             if not code.strip() or code.lstrip().startswith(("#", "*")):
                 continue
             bare = re.sub(r'"(\\.|[^"\\])*"', lambda text: "_" * len(text.group()), code)
-            for old, new in CHANGES:
+            for old, new in CHANGES + (BORDERS if COUNTS.search(bare) else DIRECTIONS):
                 for found in re.finditer(re.escape(old), bare):
                     yield path.relative_to(folder), number, found.start(), old, new
 

@@ -1,5 +1,6 @@
 #include "app/session/bay_ear.h"
 
+#include "app/theme/text.h"
 #include "formats/text/bytes.h"
 #include "live/hearing.h"
 #include "live/listener.h"
@@ -189,7 +190,7 @@ void BayEar::replay(const QString& path) {
         bool opened = false;
     };
     const auto recording = std::make_shared<Recording>();
-    run([this, recording, path = std::filesystem::path(path.toStdString())] {
+    run([this, recording, path = path_of(path)] {
         if (!recording->opened) {
             auto bytes = formats::read_bytes(path);
             recording->bytes = std::move(bytes.value);

@@ -19,6 +19,9 @@ class Hearing;
 
 namespace kite::app {
 
+/// A device that was not heard for so long is said to be silent.
+inline constexpr double kSilent_s = 2.0;
+
 /// Where it is listened.
 struct BayPlace {
     QString address;

@@ -1,5 +1,6 @@
 #include "app/session/desk.h"
 
+#include "app/theme/text.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/json/lesson_json.h"
 #include "formats/rules/rules_json.h"
@@ -99,8 +100,8 @@ void Desk::use_demo_record() {
 /// What the demo's golfers did before: kept once, however often the demo is opened.
 void Desk::keep_earlier() {
     const QFileInfo demo(find_demo_lesson());
-    const auto earlier = formats::read_lesson(std::filesystem::path(
-        demo.dir().filePath(QStringLiteral("../earlier/lesson.json")).toStdU16String()));
+    const auto earlier = formats::read_lesson(
+        path_of(demo.dir().filePath(QStringLiteral("../earlier/lesson.json"))));
     for (const formats::LessonSwing& swing : earlier.value.swings) {
         ToKeep kept;
         kept.path = QString::fromStdString(swing.file.lexically_normal().string());

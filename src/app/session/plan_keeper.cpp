@@ -1,5 +1,6 @@
 #include "app/session/plan_keeper.h"
 
+#include "app/theme/text.h"
 #include "formats/practice/plan_json.h"
 
 #include <QDir>
@@ -22,10 +23,6 @@ QString free_file() {
     for (int i = 2; QFileInfo::exists(file); ++i)
         file = folder.filePath(QStringLiteral("plan-%1.json").arg(i));
     return file;
-}
-
-std::filesystem::path path_of(const QString& file) {
-    return std::filesystem::path(file.toStdU16String());
 }
 
 class PlanChange : public QUndoCommand {

@@ -1,5 +1,6 @@
 #include "app/session/school_shelf.h"
 
+#include "app/theme/text.h"
 #include "formats/rules/rules_json.h"
 #include "formats/rules/school_edit.h"
 #include "formats/text/bytes.h"
@@ -16,10 +17,6 @@
 namespace kite::app {
 
 namespace {
-
-std::filesystem::path path_of(const QString& file) {
-    return std::filesystem::path(file.toStdU16String());
-}
 
 class SchoolChange : public QUndoCommand {
 public:

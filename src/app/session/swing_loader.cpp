@@ -1,5 +1,6 @@
 #include "app/session/swing_loader.h"
 
+#include "app/theme/text.h"
 #include "formats/json/lesson_json.h"
 #include "formats/reader.h"
 #include "formats/rules/rules_json.h"
@@ -109,7 +110,7 @@ std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const Loa
 std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name) {
     std::vector<SwingRequest> out;
     const auto add_lesson = [&](const QString& file) {
-        const auto lesson = formats::read_lesson(std::filesystem::path(file.toStdString()));
+        const auto lesson = formats::read_lesson(path_of(file));
         if (!lesson.ok()) {
             out.push_back(request_for(file));
             return;

@@ -92,6 +92,10 @@ Language language() {
     return out;
 }
 
+std::filesystem::path path_of(const QString& file) {
+    return file.toStdU16String();
+}
+
 QString said(const std::string& words) {
     return QString::fromStdString(language().translate(words));
 }

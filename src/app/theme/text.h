@@ -6,6 +6,8 @@
 
 #include <QString>
 
+#include <filesystem>
+
 namespace kite::app {
 
 /// Numbers as the user's locale writes them, with a real minus sign; "–" for a missing value.
@@ -23,6 +25,9 @@ QString club_name(ClubKind club);
 QString handed_name(Handedness handed);
 /// "iron, right-handed"; "club not said, left-handed (from the motion)".
 QString golfer_text(const Analysis& analysis);
+
+/// A file's name as the system knows it.
+std::filesystem::path path_of(const QString& file);
 
 /// A text of the rules, drills or the core in the user's language.
 QString said(const std::string& words);

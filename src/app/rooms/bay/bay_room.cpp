@@ -25,7 +25,6 @@ namespace kite::app {
 
 namespace {
 
-constexpr double kSilent_s = 2.0;
 constexpr int kKeptDays = 30;
 
 } // namespace

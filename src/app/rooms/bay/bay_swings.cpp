@@ -132,9 +132,8 @@ void BayRoom::keep(int number) {
             tags_[file] = waiting.drill_tag;
         emit kept(desk_->lesson().swings()->open({request}));
     });
-    watcher->setFuture(
-        QtConcurrent::run(&workers(), [capture = waiting.capture, launch = waiting.launch,
-                                       path = std::filesystem::path(file.toStdString())] {
+    watcher->setFuture(QtConcurrent::run(
+        &workers(), [capture = waiting.capture, launch = waiting.launch, path = path_of(file)] {
             std::error_code ignored; // the writing says what is wrong
             std::filesystem::create_directories(path.parent_path(), ignored);
             return formats::write_bytes(path,

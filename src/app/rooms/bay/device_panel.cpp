@@ -13,7 +13,6 @@ namespace kite::app {
 
 namespace {
 
-constexpr double kSilent_s = 2.0;
 constexpr int kRoleUnknown = 99; ///< those stand last
 /// Worth saying: the link loses more, the battery holds less.
 constexpr double kMuchLost_pct = 3.0;

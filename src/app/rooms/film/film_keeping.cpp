@@ -213,8 +213,7 @@ void FilmRoom::keep_film(int list_id, const QString& swing) {
     // Copying is long; the window does not wait for it.
     const auto copied =
         QtConcurrent::run(&workers(),
-                          [path = std::filesystem::path(marks.toStdString()),
-                           record = std::filesystem::path(desk_->record().path().toStdString()),
+                          [path = path_of(marks), record = path_of(desk_->record().path()),
                            id = swing.toStdString()]() -> std::vector<Finding> {
                               const auto bytes = formats::read_bytes(path);
                               auto read = formats::read_film_marks(bytes.value);

@@ -9,6 +9,7 @@
 #include "app/session/workers.h"
 #include "app/shell/commands.h"
 #include "app/shell/jobs.h"
+#include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/widgets/wrapped.h"
 #include "formats/beside/launch_csv.h"
@@ -570,7 +571,7 @@ void LessonRoom::join_launch(const QString& file) {
         return;
     using Read = Outcome<std::vector<LaunchNumbers>>;
     QtConcurrent::run(&workers(), [file]() -> Read {
-        return formats::read_launch_csv(std::filesystem::path(file.toStdU16String()), names());
+        return formats::read_launch_csv(path_of(file), names());
     }).then(this, [this, file](const Read& read) {
         if (!read.ok()) {
             shell_.show_message(
