@@ -62,6 +62,16 @@ TEST(JoinByTime, FindsTheClocksSettingAndWhatHasNoPartner) {
     EXPECT_FALSE(joined.is_ambiguous);
 }
 
+// Two balls told within the tolerance of one swing: one of them is another's, or nobody's.
+TEST(JoinByTime, ASwingHasOneShot) {
+    const Joined joined = join_by_time({100.0, 103.0, 160.0}, {100.0, 160.0}, 8.0);
+    const std::vector<std::optional<std::size_t>> wanted{0, std::nullopt, 1};
+    EXPECT_EQ(joined.swing_of_shot, wanted);
+    // And a shot goes to the nearer of two swings.
+    const Joined nearer = join_by_time({105.0, 200.0}, {100.0, 106.0, 200.0}, 8.0);
+    EXPECT_EQ(nearer.swing_of_shot, (std::vector<std::optional<std::size_t>>{1, 2}));
+}
+
 TEST(JoinByTime, SaysWhereTheClocksCouldBeSetOtherwise) {
     // A ball every half minute, one shot fewer than swings: either end may be the one that lacks.
     EXPECT_TRUE(join_by_time({0, 30, 60}, {1000, 1030, 1060, 1090}).is_ambiguous);

@@ -5,12 +5,15 @@
 #include "core/motion/uniform.h"
 #include "formats/bvh/bvh.h"
 #include "formats/c3d/c3d.h"
+#include "formats/c3d/c3d_file.h"
+#include "formats/film/film_json.h"
 #include "formats/json/lesson_json.h"
 #include "formats/mapping/column_mapping.h"
 #include "formats/names/name_table.h"
 #include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 #include "formats/text/bytes.h"
+#include "support/c3d_bytes.h"
 #include "support/findings.h"
 #include "support/swing_files.h"
 #include "support/temporary_folder.h"
@@ -119,6 +122,94 @@ TEST(SaidOfFiles, NothingIsWrittenOfNoMarkers) {
 }
 
 // The header claims ten frames more than there are: what is there is read, and both numbers said.
+TEST(SaidOfBvh, EveryBrokenPlaceOfTheHierarchyByItsLine) {
+    const std::string whole = "HIERARCHY\nROOT Hips\n{\n OFFSET 0 0 0\n CHANNELS 3 Xposition "
+                              "Yposition Zposition\n End Site\n {\n  OFFSET 0 1 0\n }\n}\nMOTION\n"
+                              "Frames: 2\nFrame Time: 0.01\n0 0 0\n1 1 1\n";
+    ASSERT_TRUE(parse_bvh(whole).ok());
+    struct Damage {
+        const char* from;
+        const char* to;
+        const char* code;
+        const char* line; ///< where it stands
+    };
+    for (const Damage& damage :
+         {Damage{"HIERARCHY", "HIERARCHIE", "no-hierarchy", "line 1"},
+          Damage{"ROOT", "JOINT", "no-root", "line 2"},
+          Damage{"{\n OFFSET 0 0 0", "\n OFFSET 0 0 0", "hierarchy-broken", "line 4"},
+          Damage{"OFFSET 0 0 0", "OFFSET 0 zero 0", "bad-offset", "line 4"},
+          Damage{"CHANNELS 3", "CHANNELS three", "bad-channels", "line 5"},
+          Damage{"CHANNELS 3", "CHANNELS 7", "bad-channels", "line 5"},
+          Damage{"Yposition", "Yspeed", "bad-channel", "line 5"},
+          Damage{" End Site", " Tail Site", "hierarchy-broken", "line 6"},
+          Damage{"CHANNELS 3 Xposition Yposition Zposition", "CHANNELS 0", "no-channels",
+                 "line 13"},
+          Damage{"Frames: 2", "Frames: two", "bad-frames", "line 12"},
+          Damage{"Frames: 2", "Frames: -1", "bad-frames", "line 12"},
+          Damage{"0.01", "fast", "bad-frame-time", "line 13"},
+          Damage{"0.01", "100", "bad-frame-time", "line 13"},
+          Damage{"MOTION", "MOTIONS", "hierarchy-broken", "line 11"}}) {
+        const auto read = parse_bvh(replaced(whole, damage.from, damage.to));
+        EXPECT_FALSE(read.ok()) << damage.to;
+        const Finding* said = find_code(read.findings, damage.code);
+        ASSERT_NE(said, nullptr) << damage.to << ": " << codes_of(read.findings);
+        EXPECT_EQ(said->where, damage.line) << damage.to;
+        EXPECT_FALSE(said->mend.empty());
+    }
+    // Cut anywhere within the hierarchy it ends too early; nothing is read from beyond the end.
+    for (std::size_t length = 0; length < whole.find("Frames"); ++length)
+        EXPECT_FALSE(parse_bvh(whole.substr(0, length)).ok()) << length;
+    // Deeper than any body.
+    std::string deep = "HIERARCHY\nROOT Hips\n{\nOFFSET 0 0 0\nCHANNELS 0\n";
+    for (int i = 0; i < 300; ++i)
+        deep += "JOINT j\n{\nOFFSET 0 0 0\nCHANNELS 0\n";
+    EXPECT_TRUE(has_code(parse_bvh(deep).findings, "too-deep"));
+}
+
+TEST(SaidOfC3d, WhatTheParametersCannotBe) {
+    const auto said_of = [](const test::C3dBytes& made,
+                            const std::function<void(std::string&)>& damage) {
+        std::string bytes = made.build();
+        damage(bytes);
+        return parse_c3d(bytes).findings;
+    };
+    const auto leave = [](std::string&) {};
+    test::C3dBytes whole;
+    EXPECT_TRUE(said_of(whole, leave).empty()) << codes_of(said_of(whole, leave));
+    test::C3dBytes flat;
+    flat.integers = true;
+    flat.scale = 0.0;
+    const auto scale = said_of(flat, leave);
+    ASSERT_TRUE(has_code(scale, "bad-scale")) << codes_of(scale);
+    EXPECT_NE(find_code(scale, "bad-scale")->where.find("POINT:SCALE"), std::string::npos);
+    // The chain of parameters ends at once, and within a name.
+    const auto none = said_of(whole, [](std::string& bytes) { bytes[516] = '\0'; });
+    EXPECT_TRUE(has_code(none, "no-parameters")) << codes_of(none);
+    const auto cut = said_of(whole, [](std::string& bytes) { bytes.resize(520); });
+    EXPECT_TRUE(has_code(cut, "parameters-broken")) << codes_of(cut);
+    // A processor that nobody built.
+    const auto processor = said_of(whole, [](std::string& bytes) { bytes[515] = 99; });
+    EXPECT_TRUE(has_code(processor, "processor")) << codes_of(processor);
+}
+
+TEST(SaidOfFilm, APictureMarkedTwiceIsTheMiddleOfBoth) {
+    const auto read = read_film_marks(
+        R"({"kite-hinge": "film 1", "views": [{"view": "face-on", "size_px": [100, 200],
+            "capture_rate_hz": 240, "marks": [
+            {"t_s": 0.5, "wrist": [10, 20], "head": [50, 60]},
+            {"t_s": 0.25, "wrist": [5, 5]},
+            {"t_s": 0.5, "wrist": [14, 28], "grip": [1, 2]}]}]})");
+    const Finding* said = find_code(read.findings, "marked-twice");
+    ASSERT_NE(said, nullptr) << codes_of(read.findings);
+    EXPECT_NE(said->where.find("/views/0"), std::string::npos) << said->where;
+    const auto& frames = read.value.views.at(0).frames;
+    ASSERT_EQ(frames.size(), 2U) << "and in order of their times";
+    EXPECT_EQ(frames[0].t_s, 0.25);
+    EXPECT_EQ(*frames[1][film::Point::Wrist], film::Pixel(12.0, 24.0));
+    EXPECT_EQ(*frames[1][film::Point::Head], film::Pixel(50.0, 60.0));
+    EXPECT_EQ(*frames[1][film::Point::Grip], film::Pixel(1.0, 2.0));
+}
+
 TEST(SaidOfBvh, FramesThatAreMissing) {
     const std::string whole = test::bvh_file(kPlain);
     const auto frames = parse_bvh(whole).value.frames();

@@ -7,6 +7,7 @@
 #include "store/measured.h"
 #include "store/packing.h"
 #include "store/record.h"
+#include "store/record_fixture.h"
 #include "store/rows.h"
 #include "store/schema.h"
 #include "store/told.h"
@@ -24,57 +25,9 @@ using kite::test::TemporaryFolder;
 using namespace kite::store;
 
 using kite::test::has_code;
-
-namespace {
-
-/// Bytes that nothing can pack away, so that pages are filled.
-std::string noise(std::uint32_t seed, std::size_t size = 20000) {
-    std::mt19937 random(seed);
-    std::string out(size, '\0');
-    for (char& c : out)
-        c = static_cast<char>(random());
-    return out;
-}
-
-NewSwing swing_of(const std::string& bytes, const std::string& file) {
-    NewSwing out;
-    out.packed = pack(bytes);
-    out.size = bytes.size();
-    out.sha256 = sha256_of(bytes);
-    out.file = file;
-    out.handed = "left";
-    out.first_fix = "cast";
-    out.first_fix_words = "Wrists give way early";
-    out.result = pack("{\"file\":\"" + file + "\"}");
-    return out;
-}
-
-class TheRecord : public testing::Test {
-protected:
-    std::unique_ptr<Record> open(Opening opening = Opening::Write, const char* name = "record.db") {
-        auto opened = Record::open(folder.path(name), opening);
-        findings = opened.findings;
-        return std::move(opened.value);
-    }
-    /// Three swings of two golfers.
-    std::vector<std::string> fill(Record& record) {
-        std::vector<std::string> ids;
-        for (std::uint32_t i = 0; i < 3; ++i) {
-            const auto kept = record.add({swing_of(noise(i), "s" + std::to_string(i) + ".csv")},
-                                         i < 2 ? "Ottoline Vroom" : "Bo", "Spring");
-            EXPECT_TRUE(kept.ok());
-            ids.push_back(kept.value.front().id);
-        }
-        return ids;
-    }
-    std::string bytes(const char* name = "record.db") {
-        return TemporaryFolder::read(folder.path(name));
-    }
-    TemporaryFolder folder;
-    std::vector<kite::Finding> findings;
-};
-
-} // namespace
+using kite::test::noise;
+using kite::test::swing_of;
+using kite::test::TheRecord;
 
 // FIPS 180-4, example of one block.
 TEST(Packing, HashesAsTheStandardDoes) {

@@ -257,29 +257,47 @@ void draw_prop(Drawing& out, const DrillProp& prop,
     }
 }
 
+/// One pose and what stands around it, `scale` millimetres a metre, on the ground below `foot`.
+void draw_pose(Drawing& out, const DrillFigure& figure, const DrillPose& pose, Spot foot,
+               double scale) {
+    const bool face_on = figure.view == DrillFigure::View::FaceOn;
+    const auto place = [&](const Vector3d& p_m) {
+        const double right_m = face_on ? p_m.x() : -p_m.y() - 0.25;
+        return Spot{foot.x_mm + right_m * scale, foot.y_mm - p_m.z() * scale};
+    };
+    for (const DrillProp& prop : figure.props)
+        draw_prop(out, prop, place);
+    draw_body(out, figure_of(pose), scale, place);
+}
+
 } // namespace
 
 Drawing drill_drawing(const DrillFigure& figure, double width_mm, double height_mm) {
     Drawing out{width_mm, height_mm, {}, {}};
     if (figure.poses.empty())
         return out;
+    // A golfer is drawn so large as has room; smaller where a club reaches far out.
+    double half_m = 0.95;
+    double high_m = 2.19;
+    double low_m = 0.06;
+    constexpr double kEdge_m = 0.07; // of discs and lines
+    Drawing metres;
+    for (const DrillPose& pose : figure.poses)
+        draw_pose(metres, figure, pose, {}, 1.0);
+    for (const Shape& shape : metres.shapes)
+        for (const Spot& spot : shape.points) {
+            half_m = std::max(half_m, std::abs(spot.x_mm) + kEdge_m);
+            high_m = std::max(high_m, kEdge_m - spot.y_mm);
+            low_m = std::max(low_m, spot.y_mm + kEdge_m);
+        }
     const double each_mm = width_mm / static_cast<double>(figure.poses.size());
-    constexpr double kWide_m = 1.9;
-    constexpr double kHigh_m = 2.25;
-    const double scale = std::min(each_mm / kWide_m, height_mm / kHigh_m);
-    const double ground = height_mm - 0.06 * scale;
+    const double scale = std::min(0.5 * each_mm / half_m, height_mm / (high_m + low_m));
+    const double ground = height_mm - low_m * scale;
     for (std::size_t i = 0; i < figure.poses.size(); ++i) {
         const double middle = (static_cast<double>(i) + 0.5) * each_mm;
-        const bool face_on = figure.view == DrillFigure::View::FaceOn;
-        const auto place = [&](const Vector3d& p_m) {
-            const double right_m = face_on ? p_m.x() : -p_m.y() - 0.25;
-            return Spot{middle + right_m * scale, ground - p_m.z() * scale};
-        };
         out.line({{middle - 0.47 * each_mm, ground}, {middle + 0.47 * each_mm, ground}}, Ink::Line,
                  0.3);
-        for (const DrillProp& prop : figure.props)
-            draw_prop(out, prop, place);
-        draw_body(out, figure_of(figure.poses[i]), scale, place);
+        draw_pose(out, figure, figure.poses[i], {middle, ground}, scale);
     }
     return out;
 }
