@@ -134,6 +134,66 @@ void go_on(OnTheWay& one, const std::optional<Pixel>& at, const Pixel& expected,
     ++(is_outside(expected, picture) ? one.outside : one.hidden);
 }
 
+/// Where those that were found are in the next picture, and those that are looked for again; empty:
+/// nobody is followed any more.
+std::optional<Points> seen_next(const std::array<OnTheWay, kPoints>& way, const GreyPicture& before,
+                                const GreyPicture& now, const GreyPicture& marked_in) {
+    // Those that are seen, with each other as partners.
+    std::vector<std::size_t> which;
+    std::array<std::size_t, kPoints> index{};
+    bool any = false;
+    for (std::size_t p = 0; p < kPoints; ++p) {
+        any = any || way[p].is_followed();
+        if (way[p].found) {
+            index[p] = which.size();
+            which.push_back(p);
+        }
+    }
+    if (!any)
+        return std::nullopt;
+    std::vector<Followed> points;
+    for (const std::size_t p : which) {
+        Followed point = as_followed(way[p], marked_in);
+        point.from = way[p].now;
+        point.expected = way[p].now + way[p].step;
+        if (p == kClubHead && way[kGrip].found)
+            point.expected =
+                expected_head(way[kGrip], way[kClubHead], way[kGrip].now + way[kGrip].step);
+        if (const auto other = partner_of(p); other && way[*other].found)
+            point.partner = index[*other];
+        points.push_back(point);
+    }
+    const std::vector<std::optional<Pixel>> places = follow(before, now, points);
+    Points seen;
+    for (const std::size_t p : which)
+        seen[p] = places[index[p]];
+    for (std::size_t p = 0; p < kPoints; ++p)
+        if (way[p].is_followed() && !seen[p])
+            seen[p] = look_again(way, p, seen, now, marked_in);
+    return seen;
+}
+
+/// Everybody goes on by a picture, found or as expected.
+FollowedPoints go_on(std::array<OnTheWay, kPoints>& way, const Points& seen,
+                     const GreyPicture& now) {
+    std::array<Pixel, kPoints> expected;
+    for (std::size_t p = 0; p < kPoints; ++p)
+        expected[p] = way[p].now + way[p].step;
+    if (seen[kGrip])
+        expected[kClubHead] = expected_head(way[kGrip], way[kClubHead], *seen[kGrip]);
+    FollowedPoints out;
+    for (std::size_t p = 0; p < kPoints; ++p)
+        if (way[p].is_followed()) {
+            go_on(way[p], seen[p], expected[p], now);
+            out.outside[p] = !seen[p] && is_outside(way[p].now, now);
+        }
+    for (std::size_t p = 0; p < kPoints; ++p)
+        if (const auto other = partner_of(p); other && way[p].found && way[*other].found)
+            way[p].turned_rad = turned_between(way[p], way[*other]);
+    out.at = seen;
+    return out;
+}
+
 } // namespace
 
 std::size_t follow_through(Film& film, std::size_t from, std::size_t to, const Points& marked,
@@ -162,55 +222,13 @@ std::size_t follow_through(Film& film, std::size_t from, std::size_t to, const P
         if (!picture)
             return at;
         GreyPicture now = grey_of(*picture, times);
-        // Those that are seen, with each other as partners.
-        std::vector<std::size_t> which;
-        std::array<std::size_t, kPoints> index{};
-        bool any = false;
-        for (std::size_t p = 0; p < kPoints; ++p) {
-            any = any || way[p].is_followed();
-            if (way[p].found) {
-                index[p] = which.size();
-                which.push_back(p);
-            }
-        }
-        if (!any)
+        const std::optional<Points> seen = seen_next(way, before, now, marked_in);
+        if (!seen)
             return at;
-        std::vector<Followed> points;
-        for (const std::size_t p : which) {
-            Followed point = as_followed(way[p], marked_in);
-            point.from = way[p].now;
-            point.expected = way[p].now + way[p].step;
-            if (p == kClubHead && way[kGrip].found)
-                point.expected =
-                    expected_head(way[kGrip], way[kClubHead], way[kGrip].now + way[kGrip].step);
-            if (const auto other = partner_of(p); other && way[*other].found)
-                point.partner = index[*other];
-            points.push_back(point);
-        }
-        const std::vector<std::optional<Pixel>> places = follow(before, now, points);
-        std::array<std::optional<Pixel>, kPoints> seen;
-        for (const std::size_t p : which)
-            seen[p] = places[index[p]];
-        for (std::size_t p = 0; p < kPoints; ++p)
-            if (way[p].is_followed() && !seen[p])
-                seen[p] = look_again(way, p, seen, now, marked_in);
-        std::array<Pixel, kPoints> expected;
-        for (std::size_t p = 0; p < kPoints; ++p)
-            expected[p] = way[p].now + way[p].step;
-        if (seen[kGrip])
-            expected[kClubHead] = expected_head(way[kGrip], way[kClubHead], *seen[kGrip]);
-        FollowedPoints out;
-        for (std::size_t p = 0; p < kPoints; ++p)
-            if (way[p].is_followed()) {
-                go_on(way[p], seen[p], expected[p], now);
-                out.outside[p] = !seen[p] && is_outside(way[p].now, now);
-            }
-        for (std::size_t p = 0; p < kPoints; ++p)
-            if (const auto other = partner_of(p); other && way[p].found && way[*other].found)
-                way[p].turned_rad = turned_between(way[p], way[*other]);
-        for (std::size_t p = 0; p < kPoints; ++p)
-            if (seen[p])
-                out.at[p] = *seen[p] * times;
+        FollowedPoints out = go_on(way, *seen, now);
+        for (std::optional<Pixel>& place : out.at)
+            if (place)
+                *place *= times;
         at = next;
         if (!found(at, out))
             return at;

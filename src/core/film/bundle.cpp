@@ -211,16 +211,26 @@ Camera Bundle::camera(const Eigen::VectorXd& g, std::size_t view) const {
     return out;
 }
 
-Eigen::VectorXd Bundle::residuals(const Eigen::VectorXd& g, const Frame& frame,
-                                  Eigen::Index* of_marks) const {
-    std::vector<double> r;
-    r.reserve(96);
+/// The points of one picture where they are taken to be.
+struct Bundle::Placed {
     std::array<Eigen::Vector3d, kPoints> p;
-    std::array<bool, kPoints> has{};
-    for (std::size_t i = 0; i < frame.points.size(); ++i) {
-        p[frame.points[i]] = frame.x.segment<3>(3 * static_cast<Eigen::Index>(i));
-        has[frame.points[i]] = true;
+    std::array<bool, kPoints> there{};
+
+    explicit Placed(const Frame& frame) {
+        for (std::size_t i = 0; i < frame.points.size(); ++i) {
+            p[frame.points[i]] = frame.x.segment<3>(3 * static_cast<Eigen::Index>(i));
+            there[frame.points[i]] = true;
+        }
     }
+    bool has(Point a) const { return there[static_cast<std::size_t>(a)]; }
+    bool has_both(Point a, Point b) const { return has(a) && has(b); }
+    const Eigen::Vector3d& at(Point a) const { return p[static_cast<std::size_t>(a)]; }
+    Eigen::Vector3d between(Point a, Point b) const { return 0.5 * (at(a) + at(b)); }
+};
+
+/// How far marks lie from where the cameras see their points.
+void Bundle::add_marks(const Eigen::VectorXd& g, const Frame& frame, const Placed& placed,
+                       std::vector<double>& r) const {
     std::vector<Camera> cameras;
     for (std::size_t v = 0; v < tracks_.size(); ++v)
         cameras.push_back(camera(g, v));
@@ -232,33 +242,24 @@ Eigen::VectorXd Bundle::residuals(const Eigen::VectorXd& g, const Frame& frame,
             r.insert(r.end(), {kFar, kFar});
             continue;
         }
-        const Pixel off = cameras[v].see(p[point]) - seen->at;
+        const Pixel off = cameras[v].see(placed.p[point]) - seen->at;
         const double sd = std::hypot(error_px_ * seen->noise, seen->bend_px);
         r.push_back(less_where_far(off.x() / sd));
         r.push_back(less_where_far(off.y() / sd));
     }
-    if (of_marks != nullptr)
-        *of_marks = static_cast<Eigen::Index>(r.size());
-    const auto has_both = [&](Point a, Point b) {
-        return has[static_cast<std::size_t>(a)] && has[static_cast<std::size_t>(b)];
-    };
-    const auto place = [&](Point a) -> const Eigen::Vector3d& {
-        return p[static_cast<std::size_t>(a)];
-    };
-    // Across the picture a body's usual shape would only bend the scale.
-    const auto near = [&](const Eigen::Vector3d& off, double hidden_sd_m) {
-        for (int i = 0; i < 3; ++i)
-            r.push_back(off(i) / (i == hidden_axis_ ? hidden_sd_m : kAnywhere_m));
-    };
+}
+
+/// How far sticks, arm and club are from their lengths.
+void Bundle::add_lengths(const Eigen::VectorXd& g, const Placed& placed,
+                         std::vector<double>& r) const {
     for (Link link : kLinks) {
         const auto [from, to] = ends_of(link);
         const bool trunk = is_trunk(link);
-        if (!has_both(from, to) || (trunk_alone_ && !trunk))
+        if (!placed.has_both(from, to) || (trunk_alone_ && !trunk))
             continue;
-        if (!trunk && hidden_axis_ > 0) {
-            const Eigen::Vector3d d = place(to) - place(from);
+        const Eigen::Vector3d d = placed.at(to) - placed.at(from);
+        if (!trunk && hidden_axis_ > 0)
             r.push_back((d.y() - g(plane_index(link)) * d.z()) / (kOffPlane * length_m(g, link)));
-        }
         const double gives_m = trunk ? (length_told(link) ? kStickGives_m : kLineGives_m)
                                : link == Link::Arm ? kArmGives_m
                                                    : kClubGives_m;
@@ -269,45 +270,64 @@ Eigen::VectorXd Bundle::residuals(const Eigen::VectorXd& g, const Frame& frame,
                 ? 0.0
                 : std::sqrt(2.0) * error_px_ *
                       std::exp(g(index(0, Part::LogDistance)) - g(index(0, Part::LogFocal)));
-        r.push_back(((place(to) - place(from)).norm() - length_m(g, link)) /
-                    std::hypot(gives_m, rough_m));
+        r.push_back((d.norm() - length_m(g, link)) / std::hypot(gives_m, rough_m));
     }
-    // Where no picture tells a place, a body does, roughly; the belt is where counting begins.
+}
+
+/// Where no picture tells a place, a body does, roughly; the belt is where counting begins.
+void Bundle::add_usual_body(const Eigen::VectorXd& g, const Placed& placed,
+                            std::vector<double>& r) const {
+    // Across the picture a body's usual shape would only bend the scale.
+    const auto near = [&](const Eigen::Vector3d& off, double hidden_sd_m) {
+        for (int i = 0; i < 3; ++i)
+            r.push_back(off(i) / (i == hidden_axis_ ? hidden_sd_m : kAnywhere_m));
+    };
     Eigen::Vector3d belt = Eigen::Vector3d::Zero();
-    if (has_both(Point::BeltLead, Point::BeltTrail)) {
-        belt = 0.5 * (place(Point::BeltLead) + place(Point::BeltTrail));
+    if (placed.has_both(Point::BeltLead, Point::BeltTrail)) {
+        belt = placed.between(Point::BeltLead, Point::BeltTrail);
         near(belt, 0.12);
         if (hidden_axis_ == 2) // hips and shoulders stay level to some 15 degrees
-            r.push_back((place(Point::BeltLead) - place(Point::BeltTrail)).z() /
+            r.push_back((placed.at(Point::BeltLead) - placed.at(Point::BeltTrail)).z() /
                         (0.2 * length_m(g, Link::Belt)));
     }
     Eigen::Vector3d chest = belt + Eigen::Vector3d(0.0, -0.15, 0.45);
-    if (has_both(Point::ShoulderLead, Point::ShoulderTrail)) {
-        const Eigen::Vector3d middle =
-            0.5 * (place(Point::ShoulderLead) + place(Point::ShoulderTrail));
+    if (placed.has_both(Point::ShoulderLead, Point::ShoulderTrail)) {
+        const Eigen::Vector3d middle = placed.between(Point::ShoulderLead, Point::ShoulderTrail);
         near(middle - chest, 0.12);
         if (hidden_axis_ == 2)
-            r.push_back((place(Point::ShoulderLead) - place(Point::ShoulderTrail)).z() /
+            r.push_back((placed.at(Point::ShoulderLead) - placed.at(Point::ShoulderTrail)).z() /
                         (0.35 * length_m(g, Link::Shoulders)));
         chest = middle;
     }
-    if (has[static_cast<std::size_t>(Point::LeadShoulder)])
-        near(place(Point::LeadShoulder) - chest, 0.2);
-    if (has[static_cast<std::size_t>(Point::Wrist)])
-        near(place(Point::Wrist) - chest, 0.8);
-    if (has_both(Point::Grip, Point::Wrist)) {
-        const Eigen::Vector3d off = place(Point::Grip) - place(Point::Wrist);
+    if (placed.has(Point::LeadShoulder))
+        near(placed.at(Point::LeadShoulder) - chest, 0.2);
+    if (placed.has(Point::Wrist))
+        near(placed.at(Point::Wrist) - chest, 0.8);
+    if (placed.has_both(Point::Grip, Point::Wrist)) {
+        const Eigen::Vector3d off = placed.at(Point::Grip) - placed.at(Point::Wrist);
         for (int i = 0; i < 3; ++i)
             r.push_back(off(i) / 0.08);
-    } else if (has[static_cast<std::size_t>(Point::Grip)]) {
-        near(place(Point::Grip) - chest, 0.8);
+    } else if (placed.has(Point::Grip)) {
+        near(placed.at(Point::Grip) - chest, 0.8);
     }
-    if (has[static_cast<std::size_t>(Point::ClubHead)])
-        near(place(Point::ClubHead) - chest, 2.0);
+    if (placed.has(Point::ClubHead))
+        near(placed.at(Point::ClubHead) - chest, 2.0);
     for (Point other :
          {Point::LeadKnee, Point::LeadAnkle, Point::TrailKnee, Point::TrailAnkle, Point::Head})
-        if (has[static_cast<std::size_t>(other)])
-            near(place(other) - belt, 0.5);
+        if (placed.has(other))
+            near(placed.at(other) - belt, 0.5);
+}
+
+Eigen::VectorXd Bundle::residuals(const Eigen::VectorXd& g, const Frame& frame,
+                                  Eigen::Index* of_marks) const {
+    std::vector<double> r;
+    r.reserve(96);
+    const Placed placed(frame);
+    add_marks(g, frame, placed, r);
+    if (of_marks != nullptr)
+        *of_marks = static_cast<Eigen::Index>(r.size());
+    add_lengths(g, placed, r);
+    add_usual_body(g, placed, r);
     return Eigen::Map<Eigen::VectorXd>(r.data(), static_cast<Eigen::Index>(r.size()));
 }
 

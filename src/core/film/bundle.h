@@ -91,6 +91,12 @@ public:
                                      const std::vector<std::size_t>& which) const;
 
 private:
+    struct Placed;
+    void add_marks(const Eigen::VectorXd& g, const Frame& frame, const Placed& placed,
+                   std::vector<double>& r) const;
+    void add_lengths(const Eigen::VectorXd& g, const Placed& placed, std::vector<double>& r) const;
+    void add_usual_body(const Eigen::VectorXd& g, const Placed& placed,
+                        std::vector<double>& r) const;
     double cost(const Eigen::VectorXd& g, const std::vector<Frame>& frames,
                 const std::vector<std::size_t>& which) const;
     Eigen::MatrixXd by_points(const Eigen::VectorXd& g, const Frame& frame) const;

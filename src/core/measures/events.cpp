@@ -592,6 +592,43 @@ std::optional<TimeRange> find_address(const Take& take) {
     return finder.moments.address_window;
 }
 
+namespace {
+
+/// What the moments rest on where it is not what they should rest on.
+void say_how_found(const MomentFinder& finder, const Swings& swings, Outcome<SwingMoments>& out) {
+    if (swings.fastest_s.size() > 1)
+        out.add(several_swings(swings));
+    if (swings.hidden_leader)
+        out.add({Severity::Warning, "leader-hidden",
+                 "The " + std::string(name_of(*swings.hidden_leader)) + " was hidden for " +
+                     seconds(swings.hidden_s) + " of the swing; the moments were found from the " +
+                     std::string(name_of(swings.leader)) + ".",
+                 "", "Check that the cameras see it from takeaway to impact."});
+    else if (swings.leader != Segment::Club)
+        out.add({Severity::Warning, "no-club",
+                 "There is no club in this take; the moments were found from the " +
+                     std::string(name_of(swings.leader)) + ".",
+                 "", "Record the club too."});
+    if (!finder.moments[Moment::Impact])
+        out.add({Severity::Warning, "no-impact",
+                 "Impact could not be found from the " + std::string(name_of(swings.leader)) +
+                     "; what is measured there is not available.",
+                 "", "Add a contact mark, or record arm and club."});
+    else if (finder.moments.impact_source == ImpactSource::Peak)
+        out.add({Severity::Warning, "impact-assumed",
+                 finder.moments.impact_by_blow
+                     ? "Impact is taken where the club suddenly loses speed."
+                     : "Impact could not be seen; the club's fastest moment is taken for it.",
+                 "", "Add a contact mark, or club positions."});
+    else if (finder.moments.impact_source == ImpactSource::Arm)
+        out.add({Severity::Warning, "impact-assumed",
+                 "Impact could not be seen; the lead arm passing its direction at address is taken "
+                 "for it.",
+                 "", "Add a contact mark, or record the club."});
+}
+
+} // namespace
+
 Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
                                    const AnalysisOptions& options,
                                    const std::optional<Swings>& swings) {
@@ -643,35 +680,7 @@ Outcome<SwingMoments> find_moments(SmoothedParts& parts, const Take& take,
     out.findings = finder.findings;
     if (!ok)
         return out;
-    if (swings->fastest_s.size() > 1)
-        out.add(several_swings(*swings));
-    if (swings->hidden_leader)
-        out.add({Severity::Warning, "leader-hidden",
-                 "The " + std::string(name_of(*swings->hidden_leader)) + " was hidden for " +
-                     seconds(swings->hidden_s) + " of the swing; the moments were found from the " +
-                     std::string(name_of(swings->leader)) + ".",
-                 "", "Check that the cameras see it from takeaway to impact."});
-    else if (swings->leader != Segment::Club)
-        out.add({Severity::Warning, "no-club",
-                 "There is no club in this take; the moments were found from the " +
-                     std::string(name_of(swings->leader)) + ".",
-                 "", "Record the club too."});
-    if (!finder.moments[Moment::Impact])
-        out.add({Severity::Warning, "no-impact",
-                 "Impact could not be found from the " + std::string(name_of(swings->leader)) +
-                     "; what is measured there is not available.",
-                 "", "Add a contact mark, or record arm and club."});
-    else if (finder.moments.impact_source == ImpactSource::Peak)
-        out.add({Severity::Warning, "impact-assumed",
-                 finder.moments.impact_by_blow
-                     ? "Impact is taken where the club suddenly loses speed."
-                     : "Impact could not be seen; the club's fastest moment is taken for it.",
-                 "", "Add a contact mark, or club positions."});
-    else if (finder.moments.impact_source == ImpactSource::Arm)
-        out.add({Severity::Warning, "impact-assumed",
-                 "Impact could not be seen; the lead arm passing its direction at address is taken "
-                 "for it.",
-                 "", "Add a contact mark, or record the club."});
+    say_how_found(finder, *swings, out);
     return out;
 }
 

@@ -165,6 +165,53 @@ std::optional<Swings> find_rate_swings(const Take& take, const AnalysisOptions& 
     return out;
 }
 
+namespace {
+
+/// Impact from a contact mark or from the club; a warning where neither tells it.
+void find_impact_in_rates(const Take& take, const SequenceInput::Part& leader, const Swings& swings,
+                          Outcome<SwingMoments>& out) {
+    SwingMoments& moments = out.value;
+    if (take.contact_s) {
+        moments[Moment::Impact] =
+            MomentTime{*take.contact_s, 1.0 / (take.rate_hz * std::sqrt(12.0)), false};
+        moments.impact_source = ImpactSource::Contact;
+        return;
+    }
+    if (swings.leader != Segment::Club) {
+        out.add({Severity::Warning, "no-impact",
+                 "There is neither club nor contact mark; what is measured at impact is not "
+                 "available.",
+                 "", "Add a contact mark."});
+        return;
+    }
+    const auto blow = leader.rate_deg_s.change_s();
+    const double t_s = blow.value_or(swings.chosen_s());
+    const double hidden_s = leader.turned.unseen_about_s(t_s);
+    const double known_s = blow ? 0.5 / take.rate_hz : 0.01;
+    moments[Moment::Impact] = MomentTime{t_s, std::max(known_s, hidden_s / std::sqrt(12.0)), false};
+    moments.impact_source = ImpactSource::Peak;
+    out.add({Severity::Warning, "impact-assumed",
+             blow ? "Impact is taken where the club suddenly loses speed."
+                  : "Impact could not be seen; the club's fastest moment is taken for it.",
+             "", "Add a contact mark."});
+}
+
+/// Why there is no top: what comes before the peak was not seen, or is not there.
+Finding no_backswing(const Curve& rate, double fastest_s) {
+    const std::string when = fixed(fastest_s, 2);
+    if (rate.longest_unseen_s({fastest_s - 1.2, fastest_s}) > kLongestFilledGap_s)
+        return {Severity::Error, "backswing-hidden",
+                "The rotation speed is missing before its peak at " + when +
+                    " s, so the backswing and the top cannot be found.",
+                "", "Record the whole swing."};
+    return {Severity::Error, "half-a-swing",
+            "The rotation speed is never negative before its peak at " + when +
+                " s: there is no backswing in this file.",
+            "", "Rates are negative in the backswing and positive in the downswing."};
+}
+
+} // namespace
+
 Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceInput& input,
                                               const Swings& swings,
                                               const AnalysisOptions& options) {
@@ -206,18 +253,7 @@ Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceIn
     if (rough)
         back = rate.find_min({begin, *rough}).value_or(Curve::Extreme{});
     if (!(-back.value >= kSlowestBackswing * fastest_deg_s)) {
-        const double hidden_s = rate.longest_unseen_s({fastest_s - 1.2, fastest_s});
-        const std::string when = fixed(fastest_s, 2);
-        if (hidden_s > kLongestFilledGap_s)
-            out.add({Severity::Error, "backswing-hidden",
-                     "The rotation speed is missing before its peak at " + when +
-                         " s, so the backswing and the top cannot be found.",
-                     "", "Record the whole swing."});
-        else
-            out.add({Severity::Error, "half-a-swing",
-                     "The rotation speed is never negative before its peak at " + when +
-                         " s: there is no backswing in this file.",
-                     "", "Rates are negative in the backswing and positive in the downswing."});
+        out.add(no_backswing(rate, fastest_s));
         return out;
     }
     const auto top = find_rise(turning.turned, {begin, fastest_s}, *rough);
@@ -232,27 +268,8 @@ Outcome<SwingMoments> find_moments_from_rates(const Take& take, const SequenceIn
     if (options.moved_s.count(Moment::Impact) > 0) {
         place(Moment::Impact, std::nullopt, 0.0);
         moments.impact_source = ImpactSource::Hand;
-    } else if (take.contact_s) {
-        moments[Moment::Impact] =
-            MomentTime{*take.contact_s, 1.0 / (take.rate_hz * std::sqrt(12.0)), false};
-        moments.impact_source = ImpactSource::Contact;
-    } else if (swings.leader == Segment::Club) {
-        const auto blow = rate.change_s();
-        const double hidden_s = leader.turned.unseen_about_s(blow.value_or(fastest_s));
-        moments[Moment::Impact] =
-            blow
-                ? MomentTime{*blow, std::max(0.5 / take.rate_hz, hidden_s / std::sqrt(12.0)), false}
-                : MomentTime{fastest_s, std::max(0.01, hidden_s / std::sqrt(12.0)), false};
-        moments.impact_source = ImpactSource::Peak;
-        out.add({Severity::Warning, "impact-assumed",
-                 blow ? "Impact is taken where the club suddenly loses speed."
-                      : "Impact could not be seen; the club's fastest moment is taken for it.",
-                 "", "Add a contact mark."});
     } else {
-        out.add({Severity::Warning, "no-impact",
-                 "There is neither club nor contact mark; what is measured at impact is not "
-                 "available.",
-                 "", "Add a contact mark."});
+        find_impact_in_rates(take, leader, swings, out);
     }
     moments.window_end_s =
         moments[Moment::Impact] ? moments.time_s(Moment::Impact) + 0.05 : fastest_s + 0.15;

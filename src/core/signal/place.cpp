@@ -246,9 +246,11 @@ SplineState Pieces::mean_at(double t_s) const {
     return before ? before->mean_at(t_s) : after ? after->mean_at(t_s) : SplineState{};
 }
 
-std::optional<Place> find_highest(const Samples& samples, TimeRange range, double near_s,
-                                  const std::optional<Break>& at_break, Pieces* pieces,
-                                  Depth depth) {
+namespace {
+
+/// Through the samples within reach of a place: one piece, or two where the break shows. Nothing
+/// before: there are too few samples.
+Pieces lay_pieces(const Samples& samples, double near_s, const std::optional<Break>& at_break) {
     const double from_s = near_s - kPlaceReach_s;
     const double to_s = near_s + kPlaceReach_s;
     Pieces laid;
@@ -283,6 +285,15 @@ std::optional<Place> find_highest(const Samples& samples, TimeRange range, doubl
     }
     if (!laid.before)
         laid.before = lay(samples, frames_between(from_s, to_s, samples), {});
+    return laid;
+}
+
+} // namespace
+
+std::optional<Place> find_highest(const Samples& samples, TimeRange range, double near_s,
+                                  const std::optional<Break>& at_break, Pieces* pieces,
+                                  Depth depth) {
+    Pieces laid = lay_pieces(samples, near_s, at_break);
     if (!laid.before)
         return std::nullopt;
     const FrameRange frames = frames_between(range.begin_s - 1.0 / samples.rate_hz,

@@ -73,33 +73,7 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
     layout->setSpacing(0);
     const int side = theme.scaled(16);
 
-    auto* head = new QVBoxLayout;
-    head->setContentsMargins(side, 0, side, theme.scaled(8));
-    head->setSpacing(theme.scaled(1));
-    head->addWidget(new NamePlate(this));
-    lesson_ = new QLabel(this);
-    lesson_->setWordWrap(true);
-    count_ = new QLabel(this);
-    count_->setObjectName(QStringLiteral("soft"));
-    head->addSpacing(theme.scaled(8));
-    head->addWidget(lesson_);
-    head->addWidget(count_);
-    head->addSpacing(theme.scaled(6));
-    auto* search = new QHBoxLayout;
-    search->setSpacing(theme.scaled(6));
-    words_ = new QLineEdit(this);
-    words_->setObjectName(QStringLiteral("swing_words"));
-    words_->setPlaceholderText(tr("Name, club, good …"));
-    words_->setAccessibleName(tr("Show only swings with these words"));
-    words_->setToolTip(tr("Show only swings with these words: golfer, club, hand, note, file, "
-                          "good, left out (Ctrl+F; Esc takes them away)"));
-    words_->setClearButtonEnabled(true);
-    words_->installEventFilter(this);
-    sort_ = make_sort_button();
-    search->addWidget(words_, 1);
-    search->addWidget(sort_);
-    head->addLayout(search);
-    layout->addLayout(head);
+    layout->addLayout(make_head(side));
 
     list_ = new QListView(this);
     list_->setObjectName(QStringLiteral("swings"));
@@ -128,6 +102,50 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
     std::tie(watch_box_, watch_) = make_line(this, tr("Stop"), "stop_watching", stop);
     layout->addWidget(watch_box_);
 
+    layout->addLayout(make_foot(side));
+
+    connect(cancel, &QPushButton::clicked, this, &SwingPanel::cancel_requested);
+    connect(stop, &QPushButton::clicked, this, &SwingPanel::watch_end_requested);
+    connect_parts();
+    show_count();
+    connect(&Theme::instance(), &Theme::changed, this, &SwingPanel::restyle);
+    restyle();
+    set_lesson_name({});
+}
+
+QLayout* SwingPanel::make_head(int side) {
+    const Theme& theme = Theme::instance();
+    auto* head = new QVBoxLayout;
+    head->setContentsMargins(side, 0, side, theme.scaled(8));
+    head->setSpacing(theme.scaled(1));
+    head->addWidget(new NamePlate(this));
+    lesson_ = new QLabel(this);
+    lesson_->setWordWrap(true);
+    count_ = new QLabel(this);
+    count_->setObjectName(QStringLiteral("soft"));
+    head->addSpacing(theme.scaled(8));
+    head->addWidget(lesson_);
+    head->addWidget(count_);
+    head->addSpacing(theme.scaled(6));
+    auto* search = new QHBoxLayout;
+    search->setSpacing(theme.scaled(6));
+    words_ = new QLineEdit(this);
+    words_->setObjectName(QStringLiteral("swing_words"));
+    words_->setPlaceholderText(tr("Name, club, good …"));
+    words_->setAccessibleName(tr("Show only swings with these words"));
+    words_->setToolTip(tr("Show only swings with these words: golfer, club, hand, note, file, "
+                          "good, left out (Ctrl+F; Esc takes them away)"));
+    words_->setClearButtonEnabled(true);
+    words_->installEventFilter(this);
+    sort_ = make_sort_button();
+    search->addWidget(words_, 1);
+    search->addWidget(sort_);
+    head->addLayout(search);
+    return head;
+}
+
+QLayout* SwingPanel::make_foot(int side) {
+    const Theme& theme = Theme::instance();
     auto* foot = new QHBoxLayout;
     foot->setContentsMargins(side, theme.scaled(10), side, 0);
     open_ = new QPushButton(tr("Open…"), this);
@@ -140,8 +158,10 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
     foot->setSpacing(theme.scaled(8));
     foot->addWidget(open_, 1);
     foot->addWidget(theme_);
-    layout->addLayout(foot);
+    return foot;
+}
 
+void SwingPanel::connect_parts() {
     connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this] {
         keep_note(); // a capture that arrives must not cost what was typed
         emit selected_changed(selected());
@@ -154,18 +174,12 @@ SwingPanel::SwingPanel(SwingListModel* model, QWidget* parent)
         keep_note();
         list_->setFocus();
     });
-    connect(cancel, &QPushButton::clicked, this, &SwingPanel::cancel_requested);
-    connect(stop, &QPushButton::clicked, this, &SwingPanel::watch_end_requested);
     connect(open_, &QPushButton::clicked, this, &SwingPanel::open_requested);
     connect(theme_, &QToolButton::clicked, &Theme::instance(), &Theme::switch_kind);
-    connect(model, &SwingListModel::progress_changed, this, &SwingPanel::show_progress);
-    connect(model, &SwingListModel::all_loaded, this, [this] { progress_box_->hide(); });
-    connect(model, &QAbstractItemModel::rowsInserted, this, &SwingPanel::show_count);
-    connect(model, &QAbstractItemModel::rowsRemoved, this, &SwingPanel::show_count);
-    show_count();
-    connect(&Theme::instance(), &Theme::changed, this, &SwingPanel::restyle);
-    restyle();
-    set_lesson_name({});
+    connect(model_, &SwingListModel::progress_changed, this, &SwingPanel::show_progress);
+    connect(model_, &SwingListModel::all_loaded, this, [this] { progress_box_->hide(); });
+    connect(model_, &QAbstractItemModel::rowsInserted, this, &SwingPanel::show_count);
+    connect(model_, &QAbstractItemModel::rowsRemoved, this, &SwingPanel::show_count);
 }
 
 QToolButton* SwingPanel::make_sort_button() {

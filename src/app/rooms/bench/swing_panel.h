@@ -6,6 +6,7 @@
 
 class QAction;
 class QLabel;
+class QLayout;
 class QLineEdit;
 class QListView;
 class QPushButton;
@@ -50,7 +51,10 @@ private:
     void show_count();
     void show_progress(int done, int wanted);
     void keep_note();
+    QLayout* make_head(int side);
+    QLayout* make_foot(int side);
     QToolButton* make_sort_button();
+    void connect_parts();
     bool eventFilter(QObject* watched, QEvent* event) override;
 
     SwingListModel* model_;

@@ -65,6 +65,12 @@ signals:
     void films_opened();
 
 private:
+    void add_file_commands(Commands& commands);
+    void add_picture_commands(Commands& commands);
+    void add_moment_commands(Commands& commands);
+    void add_point_commands(Commands& commands);
+    void add_cross_commands(Commands& commands);
+    void add_choices(Commands& commands);
     struct Pane {
         QWidget* widget = nullptr;
         ElidedLabel* head = nullptr;
