@@ -450,6 +450,21 @@ TEST(Bay, MountingSaysWhatIsMissing) {
                                                  {0.0, 5.0}, {5.0, 6.0}, {6.0, 10.0});
     ASSERT_FALSE(both.ok());
     EXPECT_EQ(both.findings[0].code, "no-lean");
+    // A body that bent by 30 degrees, then turned about something else than its own axis: standing
+    // upright its sensor had lain another way.
+    Samples bent = samples;
+    for (std::size_t i = 0; i < bent.values.size(); ++i) {
+        const bool upright = bent.times_s[i] < 5.0;
+        const double down = upright ? 70.0 * kPi / 180.0 : 0.0;
+        bent.values[i][1] = 0.5 * bent.values[i][2];
+        bent.values[i][3] = std::sin(down);
+        bent.values[i][5] = std::cos(down);
+    }
+    const Outcome<Mounting> apart = find_mounting({{Segment::Torso, bent}}, Handedness::Right,
+                                                  {0.0, 4.9}, {5.0, 6.0}, {6.0, 10.0});
+    ASSERT_FALSE(apart.ok());
+    EXPECT_EQ(apart.findings[0].code, "not-in-one-piece") << apart.findings[0].what;
+    EXPECT_EQ(apart.findings[0].where, "torso");
 }
 
 TEST(Bay, AShotToldTwiceIsOneShot) {

@@ -359,6 +359,21 @@ TEST(SaidOfSwing, ASlowFrameRate) {
     EXPECT_FALSE(has_code(CapturedSwing(14, 120.0).analysed().findings, "slow-frame-rate"));
 }
 
+// Fewer still show no swing: it is said that the frames may be why.
+TEST(SaidOfSwing, TooFewFramesASecond) {
+    const auto few = CapturedSwing(15, 30.0).analysed();
+    ASSERT_FALSE(few.ok());
+    const std::string said = sentence(few.findings, "half-a-swing");
+    EXPECT_TRUE(names(said, "too few frames of it at 30 a second"))
+        << said << codes_of(few.findings);
+    EXPECT_TRUE(has_code(CapturedSwing(14, 15.0).analysed().findings, "rate-too-slow"));
+    // Half a swing at a good rate is nothing but half a swing.
+    CapturedSwing half(14);
+    half.cut(half.truth.moments_s.at(Moment::Top) + 0.02, half.motion.end_s());
+    const std::string cut = sentence(half.analysed().findings, "half-a-swing");
+    EXPECT_TRUE(names(cut, "only part of a swing.")) << codes_of(half.analysed().findings);
+}
+
 // The club hidden about the top: the top is that of the arm, and it is said.
 TEST(SaidOfSwing, ATopThatIsAnotherParts) {
     CapturedSwing one(15);

@@ -323,12 +323,19 @@ bool MomentFinder::has_backswing(double impact_s) {
                         seconds(hidden_s) + " before its fastest moment at " + seconds(impact_s) +
                         ", so its backswing and top cannot be found.",
                     "Check that the cameras see it from takeaway to impact.");
-    if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down)
-        return fail("half-a-swing",
-                    "The " + std::string(name_of(leader_)) +
-                        " does not go back before its fastest moment at " + seconds(impact_s) +
-                        ": the file holds only part of a swing.",
-                    "Record from a second before the takeaway to a second after impact.");
+    if (!fastest_back || fastest_back->value < kSlowestBackswing * fastest_down) {
+        const bool slow = take_.rate_hz < kSlowestPlane_hz;
+        return fail(
+            "half-a-swing",
+            "The " + std::string(name_of(leader_)) +
+                " does not go back before its fastest moment at " + seconds(impact_s) +
+                ": the file holds only part of a swing" +
+                (slow ? ", or too few frames of it at " +
+                            std::to_string(std::lround(take_.rate_hz)) + " a second."
+                      : "."),
+            std::string("Record from a second before the takeaway to a second after impact") +
+                (slow ? ", at 120 frames a second or more." : "."));
+    }
     return true;
 }
 
