@@ -123,6 +123,12 @@ TEST(FilmTrack, LaysACubicBetweenMarksAndSaysHowRoughItIs) {
     EXPECT_EQ(track.at(0.004)->noise, 1.0);
     EXPECT_FALSE(track.at(0.05));
     EXPECT_FALSE(track.at(-0.01));
+    // Between two marks alone nobody knows how the way bends: a quarter of it either way.
+    Track two;
+    two.add(0.0, Pixel(10.0, 5.0));
+    two.add(0.01, Pixel(40.0, 45.0));
+    EXPECT_NEAR(two.at(0.005)->bend_px, 12.5, 1e-9);
+    EXPECT_NEAR((two.at(0.0025)->at - Pixel(17.5, 15.0)).norm(), 0.0, 1e-9);
     track.add(0.5, cubic(0.5));
     EXPECT_FALSE(track.at(0.25)) << "half a second between marks tells nothing";
 }

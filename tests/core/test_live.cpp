@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 #include <random>
+#include <set>
 #include <string>
 
 namespace kite::live {
@@ -492,6 +493,27 @@ TEST(Bay, NumbersFromTheNetworkDoNotFillMemory) {
     }
     EXPECT_LE(bay.devices().size(), Bay::kMostDevices);
     EXPECT_LT(bay.memory_bytes(), 100u << 20);
+}
+
+TEST(Bay, TheDeviceThatWasSilentLongestMakesRoom) {
+    Bay bay;
+    const auto say = [&](std::size_t device, double t_s) {
+        Message message;
+        message.device = "device-" + std::to_string(device);
+        message.body = Imu{};
+        bay.take(message, kStart_s + t_s);
+    };
+    for (std::size_t i = 0; i < Bay::kMostDevices; ++i)
+        say(i, 0.01 * static_cast<double>(i));
+    say(0, 5.0); // the first is heard again: the second has been silent longest
+    say(Bay::kMostDevices, 6.0);
+    std::set<std::string> names;
+    for (const DeviceFacts& facts : bay.devices())
+        names.insert(facts.name);
+    EXPECT_EQ(names.size(), Bay::kMostDevices);
+    EXPECT_EQ(names.count("device-0"), 1u);
+    EXPECT_EQ(names.count("device-1"), 0u);
+    EXPECT_EQ(names.count("device-" + std::to_string(Bay::kMostDevices)), 1u);
 }
 
 /// Samples of a sensor that sits straight, upright, at 500 a second.

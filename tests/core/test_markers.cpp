@@ -1,4 +1,5 @@
 #include "core/base/units.h"
+#include "core/measures/marker_take.h"
 #include "core/motion/markers.h"
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
@@ -183,4 +184,19 @@ TEST(MarkerFrames, NeedThreeMarkersOfACluster) {
     const auto take = poses_of(markers, {0, 8});
     EXPECT_TRUE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[5]));
     EXPECT_FALSE(is_finite(take.value.find(Segment::Pelvis)->q_lab_segment[20]));
+}
+
+TEST(Markers, TheHeadIsTheMiddleOfItsMarkers) {
+    MarkerTake golfer = upright_golfer();
+    const std::pair<const char*, Vector3d> head[] = {{"LFHD", {0.07, -0.10, 1.70}},
+                                                     {"RFHD", {-0.07, -0.08, 1.72}},
+                                                     {"LBHD", {0.06, 0.08, 1.66}}};
+    for (const auto& [label, place] : head) {
+        golfer.labels.emplace_back(label);
+        golfer.tracks_m.emplace_back(golfer.frames, place);
+    }
+    const Outcome<Take> take = take_from_markers(golfer);
+    const auto found = take.value.points_lab_m.find(BodyPoint::Head);
+    ASSERT_NE(found, take.value.points_lab_m.end());
+    EXPECT_NEAR((found->second[7] - Vector3d(0.02, -0.10 / 3.0, 5.08 / 3.0)).norm(), 0.0, 1e-9);
 }

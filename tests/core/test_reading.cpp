@@ -141,6 +141,40 @@ TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
     EXPECT_EQ(words.fix_title, "Nothing to mend here");
     ASSERT_FALSE(words.good.empty());
     EXPECT_EQ(words.good.front().rfind("The pelvis starts down first, ", 0), 0u);
+    // A tempo of three to one, give or take a half, is worth a word; another is not (common
+    // practice, no source).
+    const auto says_tempo = [&](double ratio) {
+        Analysis other = analysis;
+        other.tempo.ratio = ratio;
+        const Reading read = read_swing(other, formats::plain_rules());
+        const auto said = write_words(other, read).good;
+        return std::any_of(said.begin(), said.end(), [](const std::string& sentence) {
+            return sentence.rfind("The tempo is ", 0) == 0;
+        });
+    };
+    EXPECT_TRUE(says_tempo(2.6) && says_tempo(3.4));
+    EXPECT_FALSE(says_tempo(2.4) || says_tempo(3.6) || says_tempo(kMissing));
+}
+
+TEST(Reading, SaysHowManyFaultsCouldNotBeJudged) {
+    Reading reading;
+    for (const char* id : {"a", "b", "c", "d", "e"})
+        reading.faults.push_back(made_up(id, Phase::Downswing, 0.1, {}));
+    const Analysis analysis;
+    EXPECT_EQ(write_words(analysis, reading).fix_why,
+              "None of the faults judged has enough evidence in this swing.");
+    for (const char* id : {"x", "y"}) {
+        reading.faults.push_back(made_up(id, Phase::Downswing, 0.0, {}));
+        reading.faults.back().evidence.reset();
+        reading.faults.back().applies = true;
+    }
+    const ReadingWords some = write_words(analysis, reading);
+    EXPECT_EQ(some.fix_why, "5 faults were judged and none has enough evidence; 2 could not be "
+                            "judged from this source.");
+    EXPECT_EQ(some.fix_title, "No fault shown") << "five of seven are not most of them";
+    for (const char* id : {"f", "g", "h"})
+        reading.faults.push_back(made_up(id, Phase::Downswing, 0.1, {}));
+    EXPECT_EQ(write_words(analysis, reading).fix_title, "Nothing to mend here") << "eight of ten";
 }
 
 TEST(Reading, GivesItsReasonsWithNumbersAndMoments) {

@@ -134,6 +134,11 @@ TEST(OrderCertainty, IsTheProbabilityOfTheOrder) {
     EXPECT_NEAR(calc_order_certainty({0.0, 0.010, 0.015, 0.040}, {0.006, 0.005, 0.004, 0.003}),
                 reference::order_certainty[0], 1e-3);
     EXPECT_TRUE(std::isnan(calc_order_certainty({0.0, 0.01}, {0.005, kMissing})));
+    // One known to a tenth of a millisecond, the other to fifty: the sharper one is not stepped
+    // over.
+    const double unlike = 0.5 * std::erfc(-(0.020 / std::hypot(0.0001, 0.05)) / std::sqrt(2.0));
+    EXPECT_NEAR(calc_order_certainty({0.0, 0.020}, {0.0001, 0.05}), unlike, 1e-3);
+    EXPECT_NEAR(calc_order_certainty({0.0, 0.020}, {0.05, 0.0001}), unlike, 1e-3);
 }
 
 // sep(t) = 40 + 5 sin(pi (t - 1) / 0.2) after the top: 40° at top, most 45° after 0.1 s.

@@ -27,6 +27,9 @@ TEST(Statistics, SummarisesAsByHand) {
     EXPECT_DOUBLE_EQ(s.mean, 5.0);
     EXPECT_NEAR(s.sd, std::sqrt(14.0 / 3.0), 1e-12);
     EXPECT_NEAR(s.typical_error, std::sqrt(114.0 / 36.0), 1e-12);
+    // Three are just enough for a typical error: 3, 5, 4 change by 2 and -1, SD √4.5.
+    EXPECT_NEAR(summarise({3.0, 5.0, 4.0}).typical_error, 1.5, 1e-12);
+    EXPECT_TRUE(std::isnan(summarise({3.0, 5.0}).typical_error));
     EXPECT_TRUE(std::isnan(summarise({1.0}).sd));
     EXPECT_TRUE(std::isnan(summarise({}).mean));
 }

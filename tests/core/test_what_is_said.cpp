@@ -132,6 +132,19 @@ TEST(SaidOfMarkers, OneThatDoesNotKeepItsDistancesIsDropped) {
     }
 }
 
+// The club has three markers, just enough to tell which of them has come loose.
+TEST(SaidOfMarkers, ALooseOneOfTheClubsThreeIsDropped) {
+    CapturedSwing one(6);
+    const FrameRange loose =
+        one.frames(one.motion.takeaway_s() + 0.2, one.motion.takeaway_s() + 0.5);
+    for (std::size_t i = loose.begin; i < loose.end; ++i)
+        one.track("CLB2")[i] += Vector3d(0.09, 0.08, 0.09);
+    const auto result = one.analysed();
+    ASSERT_TRUE(result.ok()) << codes_of(result.findings);
+    const std::string said = sentence(result.findings, "markers-dropped");
+    EXPECT_TRUE(names(said, "CLB2")) << said << codes_of(result.findings);
+}
+
 // Skin that slides by a centimetre: said in millimetres, and the uncertainty of the turn grows.
 TEST(SaidOfMarkers, SlidingSkinIsSaidAndMakesTheTurnLessSure) {
     study::Golfer golfer = CapturedSwing::make(6);

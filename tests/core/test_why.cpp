@@ -79,6 +79,14 @@ TEST(Why, OfAnyEveryOneThatSpeaksHasToGoAndOfAllOneIsEnough) {
     ASSERT_EQ(changes.size(), 1u);
     EXPECT_EQ(changes[0].judged, &group.of[0]);
 
+    // The way is counted in spreads, not in degrees: 6 degrees of a spread of 10 are nearer than 2
+    // of a spread of 1.
+    group.of = {judged(high, 16.0, 0.0, 10.0, 10.0), judged(high, 12.0, 0.0, 10.0, 1.0)};
+    group.evidence = all_of({group.of[0].evidence, group.of[1].evidence});
+    changes = changes_of(group);
+    ASSERT_EQ(changes.size(), 1u);
+    EXPECT_EQ(changes[0].judged, &group.of[0]);
+
     // Not present: of all every one that is missing has to come.
     group.of = {judged(high, 5.0, 0.0, 10.0, 1.0), judged(low, 15.0, 0.0, 10.0, 1.0)};
     group.evidence = all_of({group.of[0].evidence, group.of[1].evidence});

@@ -135,6 +135,37 @@ TEST(JsonLines, FindTheLineOfAPointer) {
     EXPECT_EQ(line_of(text, "/a/1/d"), 4U);
     EXPECT_EQ(line_of(text, "/e"), 5U);
     EXPECT_EQ(line_of(text, "/a/1/nothing"), 3U); // as far as it leads
+    // RFC 6901: ~1 is a slash, ~0 a tilde; a lone one at the end is taken as it stands.
+    const std::string escaped = "{\n \"b/c\": 1,\n \"~\": 2,\n \"d~e\": 3,\n \"f\": 4\n}";
+    EXPECT_EQ(line_of(escaped, "/b~1c"), 2U);
+    EXPECT_EQ(line_of(escaped, "/~0"), 3U);
+    EXPECT_EQ(line_of(escaped, "/~"), 3U);
+    EXPECT_EQ(line_of(escaped, "/d~0e"), 4U);
+    EXPECT_EQ(line_of(escaped, "/f"), 5U);
+}
+
+TEST(Rules, FaultsThatLeadRoundInACircleAreFound) {
+    const auto book_of = [](const std::map<std::string, std::vector<std::string>>& leads) {
+        RuleBook out;
+        for (const auto& [id, next] : leads) {
+            FaultRule fault;
+            fault.id = id;
+            fault.leads_to = next;
+            out.faults.push_back(fault);
+        }
+        return out;
+    };
+    using Way = std::vector<std::string>;
+    EXPECT_EQ(find_cycle(book_of({{"a", {"b"}}, {"b", {"c"}}, {"c", {"a"}}})),
+              (Way{"a", "b", "c", "a"}));
+    EXPECT_EQ(find_cycle(book_of({{"a", {"a"}}})), (Way{"a", "a"}));
+    // Two ways to the same fault are no circle, nor is one that leads to what nobody knows.
+    EXPECT_TRUE(
+        find_cycle(book_of({{"a", {"b", "c"}}, {"b", {"d"}}, {"c", {"d"}}, {"d", {"else"}}}))
+            .empty());
+    // The way into the circle is not part of it.
+    EXPECT_EQ(find_cycle(book_of({{"a", {"b"}}, {"b", {"c"}}, {"c", {"b"}}})),
+              (Way{"b", "c", "b"}));
 }
 
 TEST(Schools, ShipAllSix) {
