@@ -7,6 +7,7 @@
 #include "core/catalogue/quantity.h"
 #include "core/film/bundle.h"
 #include "core/film/film_take.h"
+#include "core/film/first_guess.h"
 #include "core/measures/analyse.h"
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
@@ -131,6 +132,75 @@ TEST(FilmTrack, LaysACubicBetweenMarksAndSaysHowRoughItIs) {
     EXPECT_NEAR((two.at(0.0025)->at - Pixel(17.5, 15.0)).norm(), 0.0, 1e-9);
     track.add(0.5, cubic(0.5));
     EXPECT_FALSE(track.at(0.25)) << "half a second between marks tells nothing";
+}
+
+// The search begins near its end: scales, clocks and places of the cameras within what a few steps
+// mend, whatever was told of them. What is found in the end would hide a poor beginning.
+TEST(FilmGuess, IsNearWhatIsThere) {
+    struct Case {
+        const char* what;
+        std::function<void(Marks&)> change;
+        double scale_within;
+    };
+    const auto drop = [](Marks& marks, std::initializer_list<Point> points) {
+        for (View& view : marks.views)
+            for (MarkedFrame& frame : view.frames)
+                for (Point point : points)
+                    frame[point].reset();
+    };
+    const std::vector<Case> cases{{"as it comes", [](Marks&) {}, 0.1},
+                                  {"nothing told of the cameras",
+                                   [](Marks& marks) {
+                                       for (View& view : marks.views) {
+                                           view.distance_m.reset();
+                                           view.focal_px.reset();
+                                           view.scale_px.reset();
+                                           view.moments_s.clear();
+                                       }
+                                   },
+                                   0.15},
+                                  {"shoulders alone",
+                                   [&](Marks& marks) {
+                                       drop(marks, {Point::BeltLead, Point::BeltTrail});
+                                   },
+                                   0.15},
+                                  {"a length beside the golfer",
+                                   [](Marks& marks) {
+                                       for (View& view : marks.views) {
+                                           view.scale_px = Line{{100.0, 1500.0}, {520.0, 1500.0}};
+                                           view.scale_m = 1.0;
+                                       }
+                                   },
+                                   0.03}};
+    for (const Case& one : cases) {
+        Filmed film(simulate::typical_swing(ClubKind::Iron));
+        one.change(film.marks);
+        Bundle bundle(film.marks);
+        const auto g = guess(bundle);
+        ASSERT_TRUE(g) << one.what;
+        for (std::size_t v = 0; v < 2; ++v) {
+            const Camera camera = bundle.camera(*g, v);
+            // The lens of these films shows 420 pixels a metre at the golfer.
+            const double away_m = -camera.at_m.dot(camera.axes.row(2).transpose());
+            EXPECT_NEAR(camera.focal_px / away_m / 420.0, 1.0, one.scale_within)
+                << one.what << ", view " << v;
+            // Counted from the belt's middle, which is in the picture's middle or near it.
+            const Pixel belt = camera.see(Eigen::Vector3d::Zero());
+            EXPECT_NEAR(belt.y() / film.marks.views[v].size_px.y(), 0.5, 0.12)
+                << one.what << ", view " << v;
+        }
+        EXPECT_NEAR(bundle.offset_s(*g, 1), -0.0837, 0.004) << one.what;
+        EXPECT_GT(bundle.frames().size(), 20U);
+    }
+}
+
+TEST(FilmGuess, OfTooLittleIsNone) {
+    Filmed film(simulate::typical_swing(ClubKind::Iron));
+    for (View& view : film.marks.views)
+        for (MarkedFrame& frame : view.frames)
+            frame.at = {};
+    Bundle bundle(film.marks);
+    EXPECT_FALSE(guess(bundle));
 }
 
 // A stick that turns about the vertical at a known speed, seen exactly from the front and from
