@@ -277,7 +277,8 @@ Drawing drill_drawing(const DrillFigure& figure, double width_mm, double height_
     if (figure.poses.empty())
         return out;
     // A golfer is drawn so large as has room; smaller where a club reaches far out.
-    double half_m = 0.95;
+    double left_m = 0.95;
+    double right_m = 0.95;
     double high_m = 2.19;
     double low_m = 0.06;
     constexpr double kEdge_m = 0.07; // of discs and lines
@@ -286,18 +287,20 @@ Drawing drill_drawing(const DrillFigure& figure, double width_mm, double height_
         draw_pose(metres, figure, pose, {}, 1.0);
     for (const Shape& shape : metres.shapes)
         for (const Spot& spot : shape.points) {
-            half_m = std::max(half_m, std::abs(spot.x_mm) + kEdge_m);
+            left_m = std::max(left_m, kEdge_m - spot.x_mm);
+            right_m = std::max(right_m, spot.x_mm + kEdge_m);
             high_m = std::max(high_m, kEdge_m - spot.y_mm);
             low_m = std::max(low_m, spot.y_mm + kEdge_m);
         }
     const double each_mm = width_mm / static_cast<double>(figure.poses.size());
-    const double scale = std::min(0.5 * each_mm / half_m, height_mm / (high_m + low_m));
+    const double scale = std::min(each_mm / (left_m + right_m), height_mm / (high_m + low_m));
     const double ground = height_mm - low_m * scale;
     for (std::size_t i = 0; i < figure.poses.size(); ++i) {
         const double middle = (static_cast<double>(i) + 0.5) * each_mm;
         out.line({{middle - 0.47 * each_mm, ground}, {middle + 0.47 * each_mm, ground}}, Ink::Line,
                  0.3);
-        draw_pose(out, figure, figure.poses[i], {middle, ground}, scale);
+        const double foot = middle + 0.5 * (left_m - right_m) * scale;
+        draw_pose(out, figure, figure.poses[i], {foot, ground}, scale);
     }
     return out;
 }
