@@ -1,4 +1,3 @@
-#include "core/signal/derivative.h"
 #include "core/signal/local_fit.h"
 
 #include <gtest/gtest.h>
@@ -7,19 +6,6 @@
 #include <random>
 
 using namespace kite;
-
-// Weights from the textbook (Lagrange): (1, -8, 0, 8, -1) / 12; the ends of three points
-// (-3, 4, -1) / 2.
-TEST(Derivative, HasTheTextbookWeights) {
-    const auto middle = derivative_weights(5, 2);
-    const std::array expected{1.0 / 12, -8.0 / 12, 0.0, 8.0 / 12, -1.0 / 12};
-    for (std::size_t i = 0; i < 5; ++i)
-        EXPECT_NEAR(middle[i], expected[i], 1e-15);
-    const auto end = derivative_weights(3, 0);
-    EXPECT_NEAR(end[0], -1.5, 1e-15);
-    EXPECT_NEAR(end[1], 2.0, 1e-15);
-    EXPECT_NEAR(end[2], -0.5, 1e-15);
-}
 
 // Source: Savitzky & Golay 1964, 5-point quadratic: smoothing (-3, 12, 17, 12, -3) / 35, first
 // derivative (-2, -1, 0, 1, 2) / 10. A unit sample at each place reads the weights out.
@@ -61,4 +47,18 @@ TEST(LocalFit, AfterAChangeExactlyOnAFrameUsesWhatLiesAfter) {
     ASSERT_TRUE(fit.has_value());
     EXPECT_EQ(fit->frames().begin, 21U);
     EXPECT_NEAR(fit->at(0.25), 0.0, 1e-9);
+}
+
+// Where nothing was sampled near the time there is no fit, on either side of the curve.
+TEST(LocalFit, IsNoneOutsideTheSamplesAndInAGap) {
+    std::vector<double> values(50, 1.0);
+    values[25] = std::nan("");
+    const Curve curve(std::move(values), 100.0);
+    EXPECT_TRUE(LocalFit::around(curve, 0.2, 0.04, 2));
+    EXPECT_FALSE(LocalFit::around(curve, 0.25, 0.04, 2)) << "its middle was not seen";
+    EXPECT_FALSE(LocalFit::around(curve, -0.10, 0.04, 2));
+    EXPECT_FALSE(LocalFit::around(curve, 0.60, 0.04, 2));
+    EXPECT_FALSE(LocalFit::around(Curve{}, 0.2, 0.04, 2));
+    // A reach that holds fewer samples than a parabola needs.
+    EXPECT_FALSE(LocalFit::around(curve, 0.2, 0.005, 2));
 }

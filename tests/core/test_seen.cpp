@@ -239,7 +239,10 @@ TEST(TimeBase, TellsTremblingStampsFromUnevenSamples) {
     settle_tremble({even}, stamps, base);
     EXPECT_FALSE(base.value.resampled);
     EXPECT_NEAR(base.value.rate_hz, 200.0, 0.2);
-    EXPECT_TRUE(has_code(base.findings, "time-trembles"));
+    ASSERT_TRUE(has_code(base.findings, "time-trembles"));
+    const std::string& said = base.findings.back().what;
+    EXPECT_NE(said.find("taken as even at 200"), std::string::npos) << said;
+    EXPECT_NE(said.find("tremble by up to 1."), std::string::npos) << "a third of 5 ms: " << said;
 }
 
 // The given is said once, in words that fit the source.
