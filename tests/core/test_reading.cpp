@@ -303,3 +303,21 @@ TEST(SetReading, QuotesASwingThatShowsTheFault) {
     EXPECT_GT(set.example, 0U) << "the clean swing cannot be the example";
     EXPECT_FALSE(set.reading.find("upper-body-first")->because.empty());
 }
+
+TEST(Terms, AreCalledByTheirMomentAndWhatIsBesideIt) {
+    Term term;
+    term.kind = Term::Kind::At;
+    term.key = "pelvis_turn";
+    term.from.moment = Moment::Impact;
+    EXPECT_EQ(name_of(term), "pelvis turn at impact");
+    term.from.plus_ms = -20.0;
+    EXPECT_NE(name_of(term).find("20 ms before impact"), std::string::npos) << name_of(term);
+    term.from.plus_ms = 35.0;
+    EXPECT_NE(name_of(term).find("35 ms after impact"), std::string::npos) << name_of(term);
+    term.from.moment.reset();
+    EXPECT_NE(name_of(term).find("35 ms after the first reversal"), std::string::npos)
+        << name_of(term);
+    EXPECT_FALSE(unknown_name(term));
+    term.key = "pelvis_spin";
+    EXPECT_EQ(unknown_name(term), "pelvis_spin");
+}

@@ -187,6 +187,12 @@ TEST(SaidOfC3d, WhatTheParametersCannotBe) {
     EXPECT_TRUE(has_code(none, "no-parameters")) << codes_of(none);
     const auto cut = said_of(whole, [](std::string& bytes) { bytes.resize(520); });
     EXPECT_TRUE(has_code(cut, "parameters-broken")) << codes_of(cut);
+    // A parameter that claims more values than the file has bytes.
+    const auto huge = said_of(whole, [](std::string& bytes) {
+        const std::size_t type = bytes.find("USED") + 6;
+        bytes.replace(type + 1, 4, "\3\xff\xff\xff");
+    });
+    EXPECT_TRUE(has_code(huge, "parameters-broken")) << codes_of(huge);
     // A processor that nobody built.
     const auto processor = said_of(whole, [](std::string& bytes) { bytes[515] = 99; });
     EXPECT_TRUE(has_code(processor, "processor")) << codes_of(processor);
