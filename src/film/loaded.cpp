@@ -4,18 +4,18 @@
 
 namespace kite::film {
 
-const FilmModule* film_module(std::string& why) {
-    static std::string said;
-    static const FilmModule* const module = [] {
+const LoadedFilm& loaded_film() {
+    static const LoadedFilm loaded = [] {
+        LoadedFilm out;
         const auto give = reinterpret_cast<GiveFilmModule>( // NOLINT: how it is given
-            find_in_part("kite-hinge-film", kFilmModuleName, said));
-        return give == nullptr ? nullptr : &give();
+            find_in_part("kite-hinge-film", kFilmModuleName, out.why));
+        out.module = give == nullptr ? nullptr : &give();
+        return out;
     }();
-    why = said;
-    return module;
+    return loaded;
 }
 
-Finding no_film_module(const std::string& why) {
+Finding LoadedFilm::missing() const {
     return {Finding::Severity::Error, "film-part-missing",
             "The part of the program that handles film cannot be loaded: " + why + ".", "",
             "Install the program again."};
@@ -23,47 +23,44 @@ Finding no_film_module(const std::string& why) {
 
 namespace {
 
-const FilmModule* loaded() {
-    std::string ignored;
-    return film_module(ignored);
+/// What the module makes of a file, or that it is missing.
+template <class Value>
+Outcome<Value> asked(Outcome<Value> (*FilmModule::*of_file)(const std::filesystem::path&),
+                     const std::filesystem::path& path) {
+    const LoadedFilm& film = loaded_film();
+    if (film.module != nullptr)
+        return (film.module->*of_file)(path);
+    Outcome<Value> out;
+    out.add(film.missing());
+    return out;
 }
 
 } // namespace
 
 Outcome<std::shared_ptr<Film>> Film::open(const std::filesystem::path& path) {
-    std::string why;
-    if (const FilmModule* module = film_module(why))
-        return module->open(path);
-    Outcome<std::shared_ptr<Film>> out;
-    out.add(no_film_module(why));
-    return out;
+    return asked(&FilmModule::open, path);
 }
 
 Outcome<Sound> read_sound(const std::filesystem::path& path) {
-    std::string why;
-    if (const FilmModule* module = film_module(why))
-        return module->sound(path);
-    Outcome<Sound> out;
-    out.add(no_film_module(why));
-    return out;
+    return asked(&FilmModule::sound, path);
 }
 
 // What follows is asked about pictures of a film, which only the module can have opened.
 
 GreyPicture grey_of(const Picture& picture, int times) {
-    const FilmModule* module = loaded();
+    const FilmModule* module = loaded_film().module;
     return module == nullptr ? GreyPicture{} : module->grey(picture, times);
 }
 
 double difference(const GreyPicture& a, const GreyPicture& b) {
-    const FilmModule* module = loaded();
+    const FilmModule* module = loaded_film().module;
     return module == nullptr ? 0.0 : module->differs(a, b);
 }
 
 std::size_t follow_through(Film& film, std::size_t from, std::size_t to, const Points& marked,
                            const Points& steps,
                            const std::function<bool(std::size_t, const FollowedPoints&)>& found) {
-    const FilmModule* module = loaded();
+    const FilmModule* module = loaded_film().module;
     return module == nullptr ? from : module->follow(film, from, to, marked, steps, found);
 }
 

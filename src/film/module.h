@@ -21,9 +21,13 @@ struct FilmModule {
 inline const char* const kFilmModuleName = "kite_film_module";
 using GiveFilmModule = const FilmModule& (*)();
 
-/// Null: it is not installed, and `why` says what was tried.
-const FilmModule* film_module(std::string& why);
-/// That it is missing.
-Finding no_film_module(const std::string& why);
+/// Loaded when it is first asked for, once.
+struct LoadedFilm {
+    const FilmModule* module = nullptr; ///< null: it cannot be loaded
+    std::string why;
+
+    Finding missing() const;
+};
+const LoadedFilm& loaded_film();
 
 } // namespace kite::film

@@ -5,10 +5,10 @@ namespace kite::film {
 std::vector<Finding> film_swing(const std::filesystem::path& path,
                                 const simulate::SwingModel& model, const simulate::FilmSetup& setup,
                                 const simulate::FilmCamera& camera, FilmLook look) {
-    std::string why;
-    if (const FilmModule* module = film_module(why))
-        return module->render(path, model, setup, camera, std::move(look));
-    return {no_film_module(why)};
+    const LoadedFilm& film = loaded_film();
+    if (film.module == nullptr)
+        return {film.missing()};
+    return film.module->render(path, model, setup, camera, std::move(look));
 }
 
 } // namespace kite::film
