@@ -93,7 +93,9 @@ def main():
     copy, build = work / "sources", work / "build"
     work.mkdir(parents=True, exist_ok=True)
     shutil.rmtree(copy, ignore_errors=True)
-    shutil.copytree(source, copy, ignore=shutil.ignore_patterns("build", ".git", ".cache"), symlinks=True)
+    # Not with their times: what was built of a change that a stopped run left is older than that.
+    shutil.copytree(source, copy, ignore=shutil.ignore_patterns("build", ".git", ".cache"), symlinks=True,
+                    copy_function=shutil.copy)
     run(["cmake", "-S", copy, "-B", build, "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O2",
          "-DCMAKE_EXE_LINKER_FLAGS=-fuse-ld=gold"], 300)
     if (how := noticed(build, TARGETS)):
@@ -113,8 +115,8 @@ def main():
         how = noticed(build, TARGETS, path)
         file.write_text(original)
         if not how:
-            survivors.append(f"{path}:{number + 1}:{old.strip()} → {new.strip()}:  {line.strip()}")
-        print(f"{at}/{count} {how or 'NOT NOTICED'}: {path}:{number + 1} {old.strip()} → {new.strip()}", flush=True)
+            survivors.append(f"{path}:{number + 1}:{column + 1}: {old.strip()} → {new.strip()}:  {line.strip()}")
+        print(f"{at}/{count} {how or 'NOT NOTICED'}: {path}:{number + 1}:{column + 1}: {old.strip()} → {new.strip()}", flush=True)
     print(f"\n{count - first + 1 - len(survivors)} of {count - first + 1} noticed. Not noticed:")
     print("\n".join(survivors))
 

@@ -123,8 +123,9 @@ TEST_F(FilmTasks, SaysWhatToDoWithoutFilm) {
 
 TEST_F(FilmTasks, ASwingIsMarkedWithFewClicksAndMeasuresAsItWas) {
     const FilmedSwing swing([](simulate::FilmCamera& camera, film::FilmLook& look) {
-        camera.focal_px *= 1.8;
-        camera.size_px *= 2.0;
+        camera.focal_px *= 1.35;
+        camera.size_px *= 1.5;
+        camera.blur_s = 0.0005;
         look.stored.stored_rate_hz = 30.0; // as phones store slow motion
         look.with_sound = true;
     });

@@ -126,22 +126,26 @@ TEST(FilmFiles, PicturesAreThoseThatFfmpegShows) {
 TEST(FilmFiles, ATurnedFilmStandsUprightAsInFfmpeg) {
     for (const int turned : {0, 90, 180, 270}) {
         SCOPED_TRACE(turned);
-        const FilmedSwing swing(
-            [&](simulate::FilmCamera&, FilmLook& look) { look.stored.turned_deg = turned; });
+        const FilmedSwing swing([&](simulate::FilmCamera& camera, FilmLook& look) {
+            FilmedSwing::make_small(camera, look);
+            look.stored.turned_deg = turned;
+        });
         const auto film = opened(swing.path);
         EXPECT_EQ(film->facts().turned_deg, turned);
-        EXPECT_EQ(film->facts().size_px, Pixel(360.0, 640.0));
+        EXPECT_EQ(film->facts().size_px, Pixel(180.0, 320.0));
         const SharedPicture picture = film->picture(100);
         ASSERT_TRUE(picture);
-        EXPECT_EQ(picture->width_px, 360);
-        EXPECT_EQ(picture->height_px, 640);
+        EXPECT_EQ(picture->width_px, 180);
+        EXPECT_EQ(picture->height_px, 320);
         EXPECT_LT(mean_difference(*picture, shown_by_ffmpeg(swing.path, 100)), 1.5);
     }
 }
 
 TEST(FilmFiles, SlowMotionIsTakenBackToRealTime) {
-    const FilmedSwing swing(
-        [](simulate::FilmCamera&, FilmLook& look) { look.stored.stored_rate_hz = 30.0; });
+    const FilmedSwing swing([](simulate::FilmCamera& camera, FilmLook& look) {
+        FilmedSwing::make_small(camera, look);
+        look.stored.stored_rate_hz = 30.0;
+    });
     const auto film = opened(swing.path);
     const FilmFacts& facts = film->facts();
     ASSERT_TRUE(facts.capture_rate_hz);
@@ -156,8 +160,10 @@ TEST(FilmFiles, SlowMotionIsTakenBackToRealTime) {
 
 TEST(FilmFiles, ARateThatIsNotToldStaysUnknown) {
     EXPECT_FALSE(opened(kPhone)->facts().capture_rate_hz);
-    const FilmedSwing swing(
-        [](simulate::FilmCamera&, FilmLook& look) { look.stored.tells_capture_rate = false; });
+    const FilmedSwing swing([](simulate::FilmCamera& camera, FilmLook& look) {
+        FilmedSwing::make_small(camera, look);
+        look.stored.tells_capture_rate = false;
+    });
     EXPECT_FALSE(opened(swing.path)->facts().capture_rate_hz);
 }
 
@@ -166,7 +172,8 @@ TEST(FilmFiles, TheStrikeIsHeardWhereItWas) {
         SCOPED_TRACE(stored_hz);
         // FFmpeg's MP4 writer forgets memory of a sound track, which the leak check minds.
         const FilmedSwing swing(
-            [&](simulate::FilmCamera&, FilmLook& look) {
+            [&](simulate::FilmCamera& camera, FilmLook& look) {
+                FilmedSwing::make_small(camera, look);
                 look.stored.stored_rate_hz = stored_hz;
                 look.with_sound = true;
             },

@@ -21,7 +21,8 @@ constexpr double kRate_hz = 240.0;
 
 /// Made once for all tests of this file.
 const FilmedSwing& usual() {
-    static const FilmedSwing swing;
+    static const FilmedSwing swing(
+        [](simulate::FilmCamera& camera, FilmLook&) { camera.blur_s = 0.0005; });
     return swing;
 }
 
