@@ -6,6 +6,7 @@
 #include "core/live/feedback.h"
 #include "core/measures/analyse.h"
 #include "simulate/bay.h"
+#include "support/findings.h"
 
 #include <gtest/gtest.h>
 
@@ -194,6 +195,14 @@ TEST(Bay, ALeftHanderIsToldByTheWayHeTurns) {
     const Outcome<Take> take = take_of(heard.wholes[0].heard);
     ASSERT_TRUE(take.ok());
     EXPECT_EQ(take.value.handed, Handedness::Left);
+    // What was said of the hand before is set right, and that is said.
+    for (const Handedness said : {Handedness::Left, Handedness::Right}) {
+        Heard told = heard.wholes[0].heard;
+        told.handed = said;
+        const Outcome<Take> again = take_of(told);
+        ASSERT_TRUE(again.ok());
+        EXPECT_EQ(test::has_code(again.findings, "turns-other-way"), said == Handedness::Right);
+    }
     const Outcome<Analysis> analysis = analyse(take.value, {});
     ASSERT_TRUE(analysis.ok());
     const double begin_s = first_frame_s(heard.wholes[0].heard) - kStart_s;
@@ -466,6 +475,31 @@ TEST(Bay, MountingSaysWhatIsMissing) {
     ASSERT_FALSE(apart.ok());
     EXPECT_EQ(apart.findings[0].code, "not-in-one-piece") << apart.findings[0].what;
     EXPECT_EQ(apart.findings[0].where, "torso");
+}
+
+// Upright for seven seconds, then bent over the ball, and no turn: after twenty seconds more there
+// is nothing to wait for. Before that one may still turn.
+TEST(Bay, MountingWaitsTwentySecondsForTheTurn) {
+    Samples samples;
+    samples.rate_hz = 100.0;
+    for (int i = 0; i < 4000; ++i) {
+        const double t = 0.01 * i;
+        const double bent = t < 7.0 ? 0.0 : 35.0 * kPi / 180.0;
+        samples.times_s.push_back(t);
+        samples.values.push_back({0.0, 0.0, 0.0, 0.0, std::sin(bent), std::cos(bent)});
+    }
+    MountGuide guide(Handedness::Right, 0.0);
+    std::map<MountGuide::Step, double> since_s;
+    for (double now_s = 0.5; now_s < 39.0; now_s += 0.1) {
+        guide.look({{Segment::Pelvis, samples}}, now_s);
+        since_s.try_emplace(guide.step(), now_s);
+    }
+    // Five seconds upright are known at half a second more, for what is still on its way.
+    EXPECT_NEAR(since_s[MountGuide::Step::Address], 5.6, 0.5);
+    EXPECT_NEAR(since_s[MountGuide::Step::Turn], 7.4, 0.4);
+    ASSERT_EQ(guide.step(), MountGuide::Step::Failed);
+    EXPECT_NEAR(since_s[MountGuide::Step::Failed] - since_s[MountGuide::Step::Address], 20.0, 0.6);
+    EXPECT_EQ(guide.result().findings.front().code, "no-turn");
 }
 
 TEST(Bay, AShotToldTwiceIsOneShot) {

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <random>
 
 using namespace kite;
 using kite::test::has_code;
@@ -84,6 +85,35 @@ TEST(TimeBase, SaysWhenTheDeclaredRateIsWrong) {
 }
 
 // The motion is known in closed form, so what was filled in can be compared with it.
+// Two seconds of rest, whose noise looks alike over any times, and a third of a second of motion,
+// which alone tells: sampled evenly at 200 Hz, stamped up to 2 ms early or late.
+TEST(TimeBase, TremblingStampsShowInTheFastPartAlone) {
+    constexpr double kRate_hz = 200.0;
+    std::mt19937 random(3);
+    std::normal_distribution<double> noise_m(0.0, 2e-4);
+    std::uniform_real_distribution<double> late_s(-0.002, 0.002);
+    std::vector<double> stamps;
+    std::vector<Eigen::Vector3d> track;
+    for (int i = 0; i < 460; ++i) {
+        const double t = i / kRate_hz;
+        const double moved_s = std::max(0.0, t - 2.0);
+        stamps.push_back(t + late_s(random));
+        track.emplace_back(std::sin(12.0 * moved_s) + noise_m(random), noise_m(random),
+                           noise_m(random));
+    }
+    auto base = find_time_base(stamps, std::nullopt);
+    settle_tremble({track}, stamps, base);
+    ASSERT_TRUE(has_code(base.findings, "time-trembles"));
+    EXPECT_NEAR(base.value.rate_hz, kRate_hz, 0.05);
+    EXPECT_FALSE(base.value.resampled);
+    // The other way round: the samples were taken when the stamps say.
+    for (std::size_t i = 0; i < track.size(); ++i)
+        track[i].x() = std::sin(12.0 * std::max(0.0, stamps[i] - 2.0));
+    base = find_time_base(stamps, std::nullopt);
+    settle_tremble({track}, stamps, base);
+    EXPECT_FALSE(has_code(base.findings, "time-trembles"));
+}
+
 TEST(Resampling, LeavesDroppedFramesToBeBridged) {
     std::vector<double> times = even_times(200, 200.0);
     times.erase(times.begin() + 100, times.begin() + 104);

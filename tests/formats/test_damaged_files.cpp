@@ -43,6 +43,22 @@ std::vector<test::SwingFile> short_swings() {
 
 } // namespace
 
+TEST(Files, AreKnownByWhatIsInThemWhateverTheyAreCalled) {
+    for (const auto& [name, whole] : short_swings()) {
+        SCOPED_TRACE(name);
+        const auto told = read_take(std::string_view(whole), name, {});
+        ASSERT_TRUE(told.ok());
+        for (const char* other : {"recording", "recording.dat", "recording.txt"}) {
+            const auto found = read_take(std::string_view(whole), other, {});
+            ASSERT_TRUE(found.ok()) << other;
+            EXPECT_EQ(found.value.source, told.value.source);
+            EXPECT_EQ(found.value.frames, told.value.frames);
+            EXPECT_EQ(found.value.rate_hz, told.value.rate_hz);
+            EXPECT_EQ(found.value.segments.size(), told.value.segments.size());
+        }
+    }
+}
+
 TEST(DamagedFiles, RandomBytesAreRefused) {
     std::mt19937 random(4711);
     std::uniform_int_distribution<int> byte(0, 255);

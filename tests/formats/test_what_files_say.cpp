@@ -104,6 +104,18 @@ const simulate::SwingParameters kPlain;
 
 } // namespace
 
+// The signature of PNG and its first chunk (PNG specification, 5.2).
+TEST(SaidOfFiles, WhatIsOfAnotherKindIsNotTakenForATable) {
+    const std::string picture("\x89PNG\r\n\x1a\n\0\0\0\rIHDR\0\0\0\x01\0\0\0\x01\x08\0\0\0\0", 29);
+    const auto read = take_of(picture, "swing.png");
+    EXPECT_FALSE(read.ok());
+    const Finding* said = find_code(read.findings, "format-unknown");
+    ASSERT_NE(said, nullptr) << codes_of(read.findings);
+    EXPECT_NE(said->mend.find("C3D"), std::string::npos) << said->mend;
+    // Under the name of a table somebody means a table: it is said what is in it instead.
+    EXPECT_EQ(find_code(take_of(picture, "swing.csv").findings, "format-unknown"), nullptr);
+}
+
 TEST(SaidOfFiles, ConversionWantsMarkers) {
     const std::string csv = test::rates_csv(kPlain);
     const auto markers = read_markers(csv, "rates.csv", {});

@@ -1,11 +1,13 @@
 // What the record says where something cannot be done, and that nothing is lost then.
 
+#include "store/backups.h"
 #include "store/record_fixture.h"
 #include "support/findings.h"
 
 #include <gtest/gtest.h>
 
 #include <filesystem>
+#include <fstream>
 
 using namespace kite::store;
 using kite::test::codes_of;
@@ -79,6 +81,22 @@ TEST_F(SaidByTheRecord, WhatIsNoZipOrAnotherZipIsNotTakenIn) {
     EXPECT_TRUE(has_code(empty.findings, "bad-import") || has_code(empty.findings, "not-a-zip"))
         << codes_of(empty.findings);
     EXPECT_EQ(record->rows("golfer").value.size(), 0U);
+}
+
+TEST_F(SaidByTheRecord, ABackupThatCannotBeClearedIsNamed) {
+    const auto record = open();
+    const auto ids = fill(*record);
+    ASSERT_TRUE(record->back_up_daily().empty());
+    const auto backups = backups_of(folder.path("record.db"));
+    ASSERT_EQ(backups.size(), 1U);
+    std::ofstream(backups.front(), std::ios::binary) << std::string(4096, 'x');
+    ASSERT_TRUE(record->bin({ids[0]}).empty());
+    const auto emptied = record->empty_bin();
+    EXPECT_TRUE(emptied.ok());
+    EXPECT_EQ(record->swings({}).value.size(), 2U);
+    const kite::Finding* said = find_code(emptied.findings, "backup-keeps");
+    ASSERT_NE(said, nullptr) << codes_of(emptied.findings);
+    EXPECT_NE(said->what.find(backups.front().filename().string()), std::string::npos);
 }
 
 TEST_F(SaidByTheRecord, WhoOpenedItToReadWritesNothing) {

@@ -246,7 +246,8 @@ int pose_csv_sureness(std::string_view bytes, const std::filesystem::path& path)
         head.find("time_s") != std::string_view::npos)
         return 80;
     const std::string extension = lower_case(path.extension().string());
-    return extension == ".csv" || extension == ".txt" ? 20 : 1;
+    // Any text may be a table without its head; what is neither is not ours.
+    return extension == ".csv" || extension == ".txt" ? 20 : is_text ? 1 : 0;
 }
 
 Outcome<Take> read_pose_csv(std::string_view bytes, const ReadOptions& options) {
