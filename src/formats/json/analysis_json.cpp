@@ -229,6 +229,9 @@ void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
 nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
                                        const std::vector<Finding>& findings) {
     Json out = Json::object();
+    // An object that grows is copied with all that is in it: its names cannot be moved.
+    constexpr std::size_t kMostTopics = 48;
+    out.get_ref<Json::object_t&>().reserve(kMostTopics);
     out["file"] = nullptr;
     out["rate_hz"] = number(analysis.rate_hz);
     out["handed"] = key_of(analysis.handed);
