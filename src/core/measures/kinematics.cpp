@@ -62,17 +62,21 @@ Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
                               double cutoff_hz, double rate_hz) {
     std::array<std::vector<double>, 3> squares;
     for (auto& axis : squares)
-        axis.reserve(raw.size());
+        axis.resize(raw.size());
+    std::size_t count = 0;
     for (std::size_t i = 0; i < raw.size(); ++i) {
-        if (!is_finite(raw[i]) || !is_finite(smoothed[i]))
-            continue;
-        // Small: twice the vector part is the rotation vector.
+        // Small: twice the vector part is the rotation vector. Missing where one of them is.
         const Quaterniond between = smoothed[i].conjugate() * raw[i];
-        const Vector3d off = 2.0 * between.vec();
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            squares[axis].push_back(off(static_cast<Eigen::Index>(axis)) *
-                                    off(static_cast<Eigen::Index>(axis)));
+        if (!is_finite(between))
+            continue;
+        const Vector3d square = (2.0 * between.vec()).cwiseAbs2();
+        squares[0][count] = square.x();
+        squares[1][count] = square.y();
+        squares[2][count] = square.z();
+        ++count;
     }
+    for (auto& axis : squares)
+        axis.resize(count);
     Vector3d out = Vector3d::Constant(kNaN);
     for (std::size_t axis = 0; axis < (has_roll ? 3U : 2U); ++axis)
         out(static_cast<Eigen::Index>(axis)) =
@@ -126,6 +130,7 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion) {
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s) {
     SegmentMotion out = smooth_turning(series, rate_hz, cutoff_hz, change_s);
+    add_rates(out);
     add_places(series, out);
     return out;
 }
@@ -141,24 +146,31 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     std::vector<Quaterniond> raw = series.q_lab_segment;
     make_continuous(raw);
 
-    const std::vector<std::size_t> cuts = cuts_at(change_s, rate_hz);
     std::vector<bool> valid(n);
-    for (std::size_t i = 0; i < n; ++i)
-        valid[i] = is_finite(raw[i]);
     FourSignals rotations(n);
-    for (std::size_t i = 0; i < n; ++i)
+    for (std::size_t i = 0; i < n; ++i) {
+        valid[i] = is_finite(raw[i]);
         rotations[i] = raw[i].coeffs().array();
+    }
     out.seen = bridge_gaps(rotations, valid, rate_hz, series.longest_bridge_s);
-    const std::vector<FrameRange> runs = find_runs(valid, cuts);
-    rotations = filter_runs(rotations, runs, out.cutoff_hz, rate_hz);
-    out.q_lab_segment.assign(n, missing_rotation());
+    rotations = filter_runs(rotations, find_runs(valid, cuts_at(change_s, rate_hz)), out.cutoff_hz,
+                            rate_hz);
+    out.q_lab_segment.resize(n);
     for (std::size_t i = 0; i < n; ++i)
-        if (valid[i])
-            out.q_lab_segment[i] = Quaterniond(Eigen::Vector4d(rotations[i])).normalized();
-    out.omega_lab_rad_s = calc_angular_velocity(out.q_lab_segment, runs, rate_hz);
+        out.q_lab_segment[i] =
+            valid[i] ? Quaterniond(Eigen::Vector4d(rotations[i])).normalized() : missing_rotation();
     out.angle_noise_rad =
         estimate_angle_noise(raw, out.q_lab_segment, series.has_roll, out.cutoff_hz, rate_hz);
     return out;
+}
+
+void add_rates(SegmentMotion& motion) {
+    std::vector<bool> valid(motion.size());
+    for (std::size_t i = 0; i < valid.size(); ++i)
+        valid[i] = is_finite(motion.q_lab_segment[i]);
+    motion.omega_lab_rad_s = calc_angular_velocity(
+        motion.q_lab_segment, find_runs(valid, cuts_at(motion.change_s, motion.rate_hz)),
+        motion.rate_hz);
 }
 
 void add_places(const PoseSeries& series, SegmentMotion& motion) {

@@ -21,7 +21,7 @@ struct SegmentMotion {
     std::optional<double> change_s; ///< filtered separately before and after (arm and club: impact)
     std::vector<Eigen::Quaterniond> q_lab_segment; ///< filtered; missing frames NaN
     std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
-    std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes
+    std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes; empty: not asked
     std::vector<Seen> seen;                        ///< what each frame's orientation rests on
     /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
     Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
@@ -62,10 +62,11 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion);
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s);
 
-/// The same in two parts, for who asks for the orientation alone: `p_lab_m` stays empty until the
-/// places are added.
+/// The same in parts, for who asks for the orientation alone: `omega_lab_rad_s` and `p_lab_m` stay
+/// empty until they are added.
 SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cutoff_hz,
                              std::optional<double> change_s);
+void add_rates(SegmentMotion& motion);
 void add_places(const PoseSeries& series, SegmentMotion& motion);
 
 /// Cut-off of one segment by residual analysis of its orientation in a stretch of time.

@@ -1,5 +1,6 @@
 #include "core/measures/smoothed_parts.h"
 
+#include <algorithm>
 #include <limits>
 
 namespace kite {
@@ -13,8 +14,12 @@ const SegmentMotion& SmoothedParts::get(Segment segment, double cutoff_hz,
     const auto [found, is_new] = kept_.try_emplace(
         {segment, cutoff_hz, split_frame(change_s, take_.rate_hz).value_or(kNoSplit)},
         SegmentMotion{});
-    if (is_new)
+    if (is_new) {
         found->second = smooth_turning(series, take_.rate_hz, cutoff_hz, change_s);
+        // Of other parts nobody asks how fast they turn.
+        if (std::find(kSequence.begin(), kSequence.end(), segment) != kSequence.end())
+            add_rates(found->second);
+    }
     found->second.change_s = change_s;
     if (wanted == Wanted::PlacesToo && found->second.p_lab_m.empty())
         add_places(series, found->second);

@@ -19,6 +19,13 @@ Json number(double value) {
 
 namespace {
 
+/// An object that grows beyond its room is copied with all that is in it: its names cannot be moved.
+Json roomy_object(std::size_t most) {
+    Json out = Json::object();
+    out.get_ref<Json::object_t&>().reserve(most);
+    return out;
+}
+
 template <class Range>
 Json keys_of(const Range& segments) {
     Json out = Json::array();
@@ -127,7 +134,7 @@ void put(Json& out, const std::string& key, const Measured& measured) {
 }
 
 Json positions_of(const Analysis& analysis) {
-    Json out = Json::object();
+    Json out = roomy_object(kAllMoments.size());
     for (Moment moment : kAllMoments) {
         ManyKeys entry(out[std::string(key_of(moment))], 2 * all_quantities().size());
         for (const Quantity& quantity : all_quantities()) {
@@ -161,7 +168,7 @@ void put_measures(Json& out, const Analysis& analysis) {
 
 Json hips_of(const Analysis& analysis) {
     const auto side = [&](const HipCurves& curves) {
-        Json out = Json::object();
+        Json out = roomy_object(kAllMoments.size());
         for (Moment moment : kAllMoments) {
             const HipPosition at = position_at(curves, analysis.moments.time_s(moment));
             ManyKeys entry(out[std::string(key_of(moment))], 3);
@@ -228,10 +235,8 @@ void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
 
 nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
                                        const std::vector<Finding>& findings) {
-    Json out = Json::object();
-    // An object that grows is copied with all that is in it: its names cannot be moved.
     constexpr std::size_t kMostTopics = 48;
-    out.get_ref<Json::object_t&>().reserve(kMostTopics);
+    Json out = roomy_object(kMostTopics);
     out["file"] = nullptr;
     out["rate_hz"] = number(analysis.rate_hz);
     out["handed"] = key_of(analysis.handed);
