@@ -113,7 +113,7 @@ TEST(TwoPassFilter, TouchesOnlyItsRun) {
 }
 
 TEST(Runs, EndAtGapsAndBeginAtCuts) {
-    const std::vector<bool> valid{true, true, false, true, true, true, true};
+    const Flags valid{true, true, false, true, true, true, true};
     const auto runs = find_runs(valid, {5});
     ASSERT_EQ(runs.size(), 3u);
     EXPECT_EQ(runs[0], (FrameRange{0, 2}));

@@ -130,6 +130,13 @@ TEST(FilmTrack, LaysACubicBetweenMarksAndSaysHowRoughItIs) {
     two.add(0.01, Pixel(40.0, 45.0));
     EXPECT_NEAR(two.at(0.005)->bend_px, 12.5, 1e-9);
     EXPECT_NEAR((two.at(0.0025)->at - Pixel(17.5, 15.0)).norm(), 0.0, 1e-9);
+    // With marks on one side alone a parabola, half of whose bend may be wrong: at half-way between
+    // 0 and 10 it passes 3.75, the straight line 5 (Lagrange's weights 0.375, 0.75, -0.125).
+    Track three;
+    for (const double x : {0.0, 10.0, 30.0})
+        three.add(x == 0.0 ? 0.0 : x == 10.0 ? 0.01 : 0.02, Pixel(x, 0.0));
+    EXPECT_NEAR(three.at(0.005)->at.x(), 3.75, 1e-9);
+    EXPECT_NEAR(three.at(0.005)->bend_px, 0.625, 1e-9);
     track.add(0.5, cubic(0.5));
     EXPECT_FALSE(track.at(0.25)) << "half a second between marks tells nothing";
 }
@@ -519,7 +526,7 @@ TEST(SparseGaps, AreLaidOverByACubicAsFarAsTheyMay) {
     const auto cubic = [](double t) { return 1.0 + t - 3.0 * t * t + 2.0 * t * t * t; };
     constexpr double kRate_hz = 100.0;
     FourSignals x(140, Eigen::Array4d::Constant(kMissing));
-    std::vector<bool> valid(x.size(), false);
+    Flags valid(x.size(), false);
     for (std::size_t i : {0U, 20U, 40U, 60U, 80U, 139U}) {
         x[i] = Eigen::Array4d::Constant(cubic(static_cast<double>(i) / kRate_hz));
         valid[i] = true;

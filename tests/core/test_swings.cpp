@@ -1,5 +1,6 @@
 // Finding swings in a take, address before them and the ball in them, on curves made by hand.
 
+#include "core/base/units.h"
 #include "core/measures/address.h"
 #include "core/measures/events.h"
 #include "core/measures/impact.h"
@@ -12,6 +13,7 @@
 #include <cmath>
 #include <functional>
 #include <limits>
+#include <tuple>
 
 using namespace kite;
 using Eigen::Vector3d;
@@ -107,6 +109,38 @@ TEST(FindingSwings, TheOneMeantIsNumberedOrAtTheMarkOrTheFastest) {
     EXPECT_NE(said.what.find("3 swings, fastest at 2.00 s, 5.00 s and 8.00 s"), std::string::npos)
         << said.what;
     EXPECT_NE(said.what.find("number 3"), std::string::npos) << said.what;
+}
+
+// A club that was seen going back and lost before it came down is fastest in its backswing; the arm
+// says when the swing was.
+TEST(FindingSwings, AClubThatWasLostInTheDownswingDoesNotLead) {
+    constexpr double kImpact_s = 2.2;
+    const auto take_with = [&](bool lost) {
+        Take take = lasting(3.5);
+        for (const auto& [segment, back, down] : {std::tuple(Segment::Club, 600.0, 2000.0),
+                                                  std::tuple(Segment::LeadArm, 300.0, 900.0)}) {
+            PoseSeries& series = take.segments[segment];
+            double angle_rad = 0.0;
+            for (std::size_t i = 0; i < take.frames; ++i) {
+                const double t = take.time_of(i);
+                angle_rad +=
+                    rad_from_deg(bell(t, kImpact_s, down) - bell(t, 1.2, back, 0.15)) / kRate_hz;
+                const bool hidden = lost && segment == Segment::Club && t > 1.5 && t < 2.8;
+                series.q_lab_segment.push_back(hidden ? missing_rotation()
+                                                      : exp_of(angle_rad * Vector3d::UnitX()));
+            }
+        }
+        return take;
+    };
+    for (const bool lost : {false, true}) {
+        const Take take = take_with(lost);
+        SmoothedParts parts(take);
+        const auto swings = find_swings(parts, take, {});
+        ASSERT_TRUE(swings);
+        EXPECT_EQ(swings->leader, lost ? Segment::LeadArm : Segment::Club);
+        EXPECT_NEAR(swings->chosen_s(), kImpact_s, 0.01);
+        EXPECT_EQ(swings->hidden_leader.has_value(), lost);
+    }
 }
 
 TEST(Address, IsTheCalmestTenthOfASecondAndOfEqualsTheLast) {

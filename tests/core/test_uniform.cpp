@@ -161,7 +161,7 @@ TEST(Resampling, LeavesLongGapsOpenAndNamesThem) {
 // A parabola through its neighbours is met exactly by the cubic bridge; what is longer stays open.
 TEST(Gaps, AreBridgedAndKnownAsBridged) {
     FourSignals x(60);
-    std::vector<bool> valid(60, true);
+    Flags valid(60, true);
     const auto parabola = [](std::size_t i) {
         const double t = static_cast<double>(i) / 100.0;
         return 2.0 + 3.0 * t - 40.0 * t * t;

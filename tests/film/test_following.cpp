@@ -1,5 +1,5 @@
-// Following points and finding lines in film whose truth is known from the lens that made it; what
-// proposes moments and pictures to mark.
+// Following points and finding lines in film whose truth is known from the lens that made it, and what
+// proposes moments from them.
 
 #include "core/base/missing.h"
 #include "core/film/marking.h"
@@ -153,65 +153,4 @@ TEST(Following, MomentsAreProposedFromTheChangeOfPictures) {
     ASSERT_TRUE(heard.top_s && heard.address_s);
     EXPECT_NEAR(*heard.top_s, swing.times.top_s - starts_s, 0.06);
     EXPECT_NEAR(*heard.address_s, swing.times.takeaway_s - starts_s, 0.3);
-}
-
-TEST(Following, AStillFilmHasNoMoments) {
-    std::vector<double> times;
-    std::vector<double> change;
-    for (int i = 0; i < 200; ++i) {
-        times.push_back(i / 240.0);
-        change.push_back(1.0 + 0.05 * (i % 7));
-    }
-    EXPECT_FALSE(guess_moments(times, change, std::nullopt).impact_s);
-}
-
-TEST(Following, ThePlanIsWhatAnInstructorHasTimeFor) {
-    View view;
-    view.capture_rate_hz = 240.0;
-    std::vector<double> times;
-    for (int i = 0; i < 480; ++i)
-        times.push_back(i / 240.0);
-    EXPECT_TRUE(plan_marking(view, times).pictures.empty()); // the moments come first
-    view.moments_s = {{Moment::Address, 0.1}, {Moment::Top, 1.1}, {Moment::Impact, 1.4}};
-    const MarkingPlan plan = plan_marking(view, times);
-    ASSERT_FALSE(plan.pictures.empty());
-    EXPECT_TRUE(std::is_sorted(plan.pictures.begin(), plan.pictures.end()));
-    EXPECT_EQ(plan.pictures.front(), 24U);
-    // Every picture from before the top to after impact.
-    const auto has = [&](std::size_t i) {
-        return std::binary_search(plan.pictures.begin(), plan.pictures.end(), i);
-    };
-    for (std::size_t i = 264; i <= 340; ++i)
-        EXPECT_TRUE(has(i)) << i;
-    EXPECT_FALSE(has(480 - 1));
-    const auto early = static_cast<std::size_t>(std::count_if(
-        plan.pictures.begin(), plan.pictures.end(), [](std::size_t i) { return i < 230; }));
-    EXPECT_GE(early, 8U);
-    EXPECT_LE(early, 16U);
-}
-
-TEST(Following, ATempoThatNoSwingHasIsSeen) {
-    View view;
-    view.moments_s = {{Moment::Address, 0.0}, {Moment::Top, 0.9}, {Moment::Impact, 1.2}};
-    EXPECT_TRUE(is_possible_tempo(view));
-    // The same swing taken for eight times slower: the file did not tell that it is slow motion.
-    for (auto& [moment, t_s] : view.moments_s)
-        t_s *= 8.0;
-    EXPECT_FALSE(is_possible_tempo(view));
-    view.moments_s = {{Moment::Top, 0.9 / 8.0}, {Moment::Impact, 1.2 / 8.0}};
-    EXPECT_FALSE(is_possible_tempo(view));
-}
-
-TEST(Following, FramesAreFoundWithinHalfAPicture) {
-    View view;
-    view.capture_rate_hz = 100.0;
-    frame_at(view, 0.50)[Point::Grip] = Pixel(1.0, 2.0);
-    frame_at(view, 0.20)[Point::Grip] = Pixel(3.0, 4.0);
-    ASSERT_EQ(view.frames.size(), 2U);
-    EXPECT_DOUBLE_EQ(view.frames.front().t_s, 0.20);
-    EXPECT_EQ(&frame_at(view, 0.503), find_frame(view, 0.497));
-    EXPECT_EQ(find_frame(view, 0.51), nullptr);
-    frame_at(view, 0.5)[Point::Grip].reset();
-    drop_empty_frames(view);
-    EXPECT_EQ(view.frames.size(), 1U);
 }

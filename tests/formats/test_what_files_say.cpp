@@ -13,6 +13,7 @@
 #include "formats/reader.h"
 #include "formats/rules/rules_json.h"
 #include "formats/text/bytes.h"
+#include "formats/text/delimited.h"
 #include "support/c3d_bytes.h"
 #include "support/findings.h"
 #include "support/swing_files.h"
@@ -346,6 +347,19 @@ TEST(SaidOfTables, APartWithoutAnyValue) {
     EXPECT_EQ(said->where, "column torso_qw");
     EXPECT_EQ(read.value.find(Segment::Torso), nullptr);
     EXPECT_NE(read.value.find(Segment::Club), nullptr);
+}
+
+TEST(SaidOfTables, ALongTextIsShownShortAndAWholeOneWhole) {
+    const auto said = [](const std::string& value) {
+        const auto table = read_delimited("time_s,a\n0," + value + "\n0.1,2\n");
+        const Finding* finding = find_code(table.findings, "not-a-number");
+        return finding == nullptr ? codes_of(table.findings) : finding->what;
+    };
+    const std::string whole = "twenty-four letters here";
+    EXPECT_NE(said(whole).find("\"" + whole + "\""), std::string::npos) << said(whole);
+    EXPECT_NE(said(whole + "s").find("\"" + whole + "\u2026\""), std::string::npos)
+        << said(whole + "s");
+    EXPECT_TRUE(has_code(read_delimited("time_s,\"a\n0,1\n").findings, "header-broken"));
 }
 
 TEST(SaidOfTables, TiltWithoutTurn) {

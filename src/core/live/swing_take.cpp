@@ -135,8 +135,8 @@ Outcome<Take> build(const Heard& heard, const Grid& grid, const std::map<Segment
             out.add({Severity::Warning, "link-gap",
                      "The sensor on the " + std::string(name_of(segment)) + " was not heard for " +
                          std::to_string(std::lround(ms_from_s(report.longest_open_s))) + " ms, " +
-                         std::to_string(std::lround(ms_from_s(
-                             heard.cut.reference_s() - grid.begin_s - report.longest_open_at_s))) +
+                         std::to_string(std::lround(
+                             ms_from_s(heard.cut.reference_s() - report.longest_open_at_s))) +
                          " ms before impact; nothing is told from there.",
                      std::string(key_of(segment)),
                      "Bring its receiver nearer, or keep people out of the way."});

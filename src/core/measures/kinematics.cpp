@@ -146,7 +146,7 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     std::vector<Quaterniond> raw = series.q_lab_segment;
     make_continuous(raw);
 
-    std::vector<bool> valid(n);
+    Flags valid(n);
     FourSignals rotations(n);
     for (std::size_t i = 0; i < n; ++i) {
         valid[i] = is_finite(raw[i]);
@@ -165,7 +165,7 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
 }
 
 void add_rates(SegmentMotion& motion) {
-    std::vector<bool> valid(motion.size());
+    Flags valid(motion.size());
     for (std::size_t i = 0; i < valid.size(); ++i)
         valid[i] = is_finite(motion.q_lab_segment[i]);
     motion.omega_lab_rad_s = calc_angular_velocity(
@@ -177,7 +177,7 @@ void add_places(const PoseSeries& series, SegmentMotion& motion) {
     if (!series.has_positions())
         return;
     const std::size_t n = series.p_lab_m.size();
-    std::vector<bool> valid(n);
+    Flags valid(n);
     FourSignals places(n, Eigen::Array4d::Zero());
     for (std::size_t i = 0; i < n; ++i) {
         valid[i] = is_finite(series.p_lab_m[i]);

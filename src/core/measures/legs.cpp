@@ -25,7 +25,7 @@ Path find_path(const Take& take, BodyPoint point) {
     if (found == take.points_lab_m.end())
         return {};
     const Path& raw = found->second;
-    std::vector<bool> seen(raw.size());
+    Flags seen(raw.size());
     FourSignals x(raw.size(), Eigen::Array4d::Zero());
     for (std::size_t i = 0; i < raw.size(); ++i) {
         seen[i] = raw[i].allFinite();

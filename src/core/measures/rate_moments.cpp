@@ -18,7 +18,7 @@ using Direction = Curve::Direction;
 
 SequenceInput::Part smooth_rate(const std::vector<double>& raw_deg_s, double rate_hz,
                                 double cutoff_hz, std::optional<double> change_s) {
-    std::vector<bool> seen(raw_deg_s.size());
+    Flags seen(raw_deg_s.size());
     for (std::size_t i = 0; i < seen.size(); ++i)
         seen[i] = std::isfinite(raw_deg_s[i]);
     FourSignals bridged(raw_deg_s.size(), Eigen::Array4d::Zero());

@@ -8,7 +8,7 @@
 
 namespace kite {
 
-FourSignals smoothed(FourSignals x, std::vector<bool> seen, double cutoff_hz, double rate_hz) {
+FourSignals smoothed(FourSignals x, Flags seen, double cutoff_hz, double rate_hz) {
     bridge_gaps(x, seen, rate_hz);
     FourSignals out(x.size(), Eigen::Array4d::Constant(kMissing));
     for (const FrameRange& run : find_runs(seen, {}))
@@ -18,7 +18,7 @@ FourSignals smoothed(FourSignals x, std::vector<bool> seen, double cutoff_hz, do
 }
 
 std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz) {
-    std::vector<bool> seen(x.size());
+    Flags seen(x.size());
     FourSignals four(x.size(), Eigen::Array4d::Zero());
     for (std::size_t i = 0; i < x.size(); ++i) {
         seen[i] = std::isfinite(x[i]);

@@ -8,7 +8,7 @@ namespace kite {
 
 /// A series that was measured beside the parts — a point's path, a force — after the low-pass:
 /// short gaps bridged, filtered run by run; other missing frames stay missing.
-FourSignals smoothed(FourSignals x, std::vector<bool> seen, double cutoff_hz, double rate_hz);
+FourSignals smoothed(FourSignals x, Flags seen, double cutoff_hz, double rate_hz);
 std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz);
 
 } // namespace kite

@@ -59,7 +59,10 @@ Vector3d step_between(const Quaterniond& from, const Quaterniond& to, bool with_
     const Vector3d a = from * Vector3d::UnitZ();
     const Vector3d b = to * Vector3d::UnitZ();
     const Vector3d across = a.cross(b);
-    const double sine = across.norm();
+    const double sine2 = across.squaredNorm();
+    if (sine2 < kSmallSine * kSmallSine && a.dot(b) > 0.0)
+        return angle_over_sine(sine2) * across;
+    const double sine = std::sqrt(sine2);
     return sine > 0.0 ? Vector3d(std::atan2(sine, a.dot(b)) / sine * across) : Vector3d::Zero();
 }
 

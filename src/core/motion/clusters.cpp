@@ -3,10 +3,11 @@
 #include "core/motion/rotation.h"
 
 #include <Eigen/Eigenvalues>
-#include <Eigen/SVD>
+#include <Eigen/LU>
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <utility>
 
 namespace kite {
@@ -14,38 +15,61 @@ namespace kite {
 namespace {
 
 using Eigen::Matrix3d;
+using Eigen::Matrix4d;
 using Eigen::Quaterniond;
 using Eigen::Vector3d;
+using Eigen::Vector4d;
 
-/// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares.
-Matrix3d best_rotation(const Matrix3d& C) {
-    const Eigen::JacobiSVD<Matrix3d> svd(C, Eigen::ComputeFullU | Eigen::ComputeFullV);
-    const double sign =
-        (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
-    return svd.matrixU() * Vector3d(1.0, 1.0, sign).asDiagonal() * svd.matrixV().transpose();
+/// The vector across three others in four dimensions.
+Vector4d across(const Vector4d& u, const Vector4d& v, const Vector4d& w) {
+    const auto minor = [&](int i, int j) { return v(i) * w(j) - v(j) * w(i); };
+    const double m01 = minor(0, 1);
+    const double m02 = minor(0, 2);
+    const double m03 = minor(0, 3);
+    const double m12 = minor(1, 2);
+    const double m13 = minor(1, 3);
+    const double m23 = minor(2, 3);
+    return {u(1) * m23 - u(2) * m13 + u(3) * m12, -u(0) * m23 + u(2) * m03 - u(3) * m02,
+            u(0) * m13 - u(1) * m03 + u(3) * m01, -u(0) * m12 + u(1) * m02 - u(2) * m01};
 }
 
-/// The same from a start nearby. With M = R^T C, tr(exp([w])^T M) has the gradient
-/// g = (M32 - M23, M13 - M31, M21 - M12) and the curvature -(tr S - S), S = (M + M^T) / 2, so
-/// Newton's step is w = (tr S - S)^-1 g; at the optimum M is symmetric. Empty: no maximum nearby.
-std::optional<Matrix3d> best_rotation_near(const Matrix3d& C, const Quaterniond& start) {
-    Quaterniond q = start;
-    for (int step = 0; step < 8; ++step) {
-        const Matrix3d M = q.toRotationMatrix().transpose() * C;
-        const Matrix3d S = 0.5 * (M + M.transpose());
-        const Matrix3d H = S.trace() * Matrix3d::Identity() - S;
-        // Positive definite, or this is no maximum.
-        if (!(H(0, 0) > 0.0 && H.topLeftCorner<2, 2>().determinant() > 0.0 &&
-              H.determinant() > 0.0))
-            return std::nullopt;
-        const Vector3d w =
-            H.inverse() * Vector3d(M(2, 1) - M(1, 2), M(0, 2) - M(2, 0), M(1, 0) - M(0, 1));
-        if (!(w.squaredNorm() < 0.25))
-            return std::nullopt;
-        q = (q * Quaterniond(1.0, 0.5 * w.x(), 0.5 * w.y(), 0.5 * w.z())).normalized();
-        // Newton's steps square the error: after this one less than 1e-8 rad is left.
-        if (w.squaredNorm() < 1e-9)
-            return q.toRotationMatrix();
+/// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares. Its quaternion
+/// is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps find from
+/// `most`, which it cannot exceed (Theobald 2005); the other rows of N - λ say the vector. Empty:
+/// two eigenvalues are alike.
+std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
+    Matrix4d N;
+    N << C.trace(), C(2, 1) - C(1, 2), C(0, 2) - C(2, 0), C(1, 0) - C(0, 1),    //
+        0.0, C(0, 0) - C(1, 1) - C(2, 2), C(0, 1) + C(1, 0), C(2, 0) + C(0, 2), //
+        0.0, 0.0, C(1, 1) - C(0, 0) - C(2, 2), C(1, 2) + C(2, 1),               //
+        0.0, 0.0, 0.0, C(2, 2) - C(0, 0) - C(1, 1);
+    for (int row = 1; row < 4; ++row)
+        for (int column = 0; column < row; ++column)
+            N(row, column) = N(column, row);
+    // λ⁴ + c2 λ² + c1 λ + c0, its roots all real.
+    const double c2 = -2.0 * C.squaredNorm();
+    const double c1 = -8.0 * C.determinant();
+    const double c0 = N.col(0).dot(across(N.col(1), N.col(2), N.col(3)));
+    const auto slope_at = [&](double l) { return (4.0 * l * l + 2.0 * c2) * l + c1; };
+    double l = most;
+    for (int step = 0; step < 60; ++step) {
+        const double slope = slope_at(l);
+        if (!(slope > 0.0))
+            break;
+        const double down = (((l * l + c2) * l + c1) * l + c0) / slope;
+        l -= down;
+        if (std::abs(down) <= 1e-9 * l)
+            break; // the next would be by the square of that
+    }
+    for (int i = 0; i < 4; ++i)
+        N(i, i) -= l;
+    // Its length is the polynomial's slope times the component left out, of which one is 1/2 at
+    // least.
+    const double least = 0.4 * slope_at(l);
+    for (int i = 0; i < 4; ++i) {
+        const Vector4d v = across(N.col((i + 1) % 4), N.col((i + 2) % 4), N.col((i + 3) % 4));
+        if (const double size = v.norm(); size > 0.0 && size >= least)
+            return Quaterniond(v(0) / size, v(1) / size, v(2) / size, v(3) / size);
     }
     return std::nullopt;
 }
@@ -69,27 +93,40 @@ Vector3d mean_of(const std::vector<Vector3d>& points) {
     return sum / static_cast<double>(points.size());
 }
 
-/// Markers seen in both shapes.
-RigidFit fit_seen(const std::vector<Vector3d>& a, const std::vector<Vector3d>& b,
-                  const std::optional<Quaterniond>& q_nearby) {
+/// Markers seen in both shapes; `from` are those of the reference, without their middle.
+RigidFit fit_seen(const std::vector<Vector3d>& from, const Vector3d& middle_from,
+                  const std::vector<Vector3d>& to) {
     RigidFit fit;
-    const Vector3d mean_a = mean_of(a);
-    const Vector3d mean_b = mean_of(b);
+    // The middle of `to` drops out of C, for the sum of `from` is nothing.
     Matrix3d C = Matrix3d::Zero();
-    for (std::size_t i = 0; i < a.size(); ++i)
-        C += (b[i] - mean_b).lazyProduct((a[i] - mean_a).transpose());
-    std::optional<Matrix3d> near;
-    if (q_nearby)
-        near = best_rotation_near(C, *q_nearby);
-    const Matrix3d R = near ? *near : best_rotation(C);
-    fit.q_now_reference = Quaterniond(R).normalized();
-    fit.t_now_m = mean_b - R * mean_a;
+    Vector3d sum_to = Vector3d::Zero();
+    double squares = 0.0;
+    for (std::size_t i = 0; i < from.size(); ++i) {
+        C += to[i].lazyProduct(from[i].transpose());
+        sum_to += to[i];
+        squares += from[i].squaredNorm() + to[i].squaredNorm();
+    }
+    const auto count = static_cast<double>(from.size());
+    const Vector3d middle_to = sum_to / count;
+    const std::optional<Quaterniond> q =
+        best_rotation(C, 0.5 * (squares - count * middle_to.squaredNorm()));
+    if (!q)
+        return fit;
+    fit.q_now_reference = *q;
+    const Matrix3d R = q->toRotationMatrix();
     double sum = 0.0;
-    for (std::size_t i = 0; i < a.size(); ++i)
-        sum += (R * a[i] + fit.t_now_m - b[i]).squaredNorm();
-    fit.residual_rms_m = std::sqrt(sum / static_cast<double>(a.size()));
+    for (std::size_t i = 0; i < from.size(); ++i)
+        sum += (R.lazyProduct(from[i]) + middle_to - to[i]).squaredNorm();
+    fit.residual_rms_m = std::sqrt(sum / count);
+    fit.t_now_m = middle_to - R * middle_from;
     fit.ok = true;
     return fit;
+}
+
+std::vector<Vector3d> without(std::vector<Vector3d> points, const Vector3d& middle) {
+    for (Vector3d& point : points)
+        point -= middle;
+    return points;
 }
 
 constexpr std::size_t kFewest = 3;
@@ -99,15 +136,17 @@ constexpr std::size_t kFewest = 3;
 Cluster::Cluster(std::vector<Eigen::Vector3d> reference_m) : reference_m_(std::move(reference_m)) {
     const bool all = std::all_of(reference_m_.begin(), reference_m_.end(),
                                  [](const Vector3d& p) { return is_finite(p); });
-    whole_ =
-        all && reference_m_.size() >= kFewest && is_spread(reference_m_, mean_of(reference_m_));
+    if (!all || reference_m_.size() < kFewest)
+        return;
+    middle_m_ = mean_of(reference_m_);
+    if (is_spread(reference_m_, middle_m_))
+        whole_m_ = without(reference_m_, middle_m_);
 }
 
-RigidFit Cluster::fit(const std::vector<Eigen::Vector3d>& now_m,
-                      const std::optional<Eigen::Quaterniond>& q_nearby) const {
-    if (whole_ &&
+RigidFit Cluster::fit(const std::vector<Eigen::Vector3d>& now_m) const {
+    if (!whole_m_.empty() &&
         std::all_of(now_m.begin(), now_m.end(), [](const Vector3d& p) { return is_finite(p); }))
-        return fit_seen(reference_m_, now_m, q_nearby);
+        return fit_seen(whole_m_, middle_m_, now_m);
     std::vector<Vector3d> a;
     std::vector<Vector3d> b;
     for (std::size_t i = 0; i < reference_m_.size(); ++i) {
@@ -116,15 +155,17 @@ RigidFit Cluster::fit(const std::vector<Eigen::Vector3d>& now_m,
         a.push_back(reference_m_[i]);
         b.push_back(now_m[i]);
     }
-    if (a.size() < kFewest || !is_spread(a, mean_of(a)))
+    if (a.size() < kFewest)
         return {};
-    return fit_seen(a, b, q_nearby);
+    const Vector3d middle_m = mean_of(a);
+    if (!is_spread(a, middle_m))
+        return {};
+    return fit_seen(without(a, middle_m), middle_m, b);
 }
 
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
-                   const std::vector<Eigen::Vector3d>& now_m,
-                   const std::optional<Eigen::Quaterniond>& q_nearby) {
-    return Cluster(reference_m).fit(now_m, q_nearby);
+                   const std::vector<Eigen::Vector3d>& now_m) {
+    return Cluster(reference_m).fit(now_m);
 }
 
 } // namespace kite

@@ -2,7 +2,6 @@
 
 #include <Eigen/Geometry>
 
-#include <optional>
 #include <vector>
 
 namespace kite {
@@ -20,21 +19,20 @@ class Cluster {
 public:
     explicit Cluster(std::vector<Eigen::Vector3d> reference_m);
 
-    /// Least-squares fit by singular value decomposition (Söderkvist & Wedin 1993; Arun et al.
-    /// 1987): with centred markers A (reference) and B (now), C = B A^T = P Γ Q^T, R = P diag(1, 1,
-    /// det(P Q^T)) Q^T. NaN markers are left out. Given a rotation nearby (the frame before), the
-    /// same optimum is found from there by Newton's steps, which is quicker.
-    RigidFit fit(const std::vector<Eigen::Vector3d>& now_m,
-                 const std::optional<Eigen::Quaterniond>& q_nearby = std::nullopt) const;
+    /// Least-squares fit: with centred markers A (reference) and B (now), the rotation R that makes
+    /// tr(R^T B A^T) greatest (Horn 1987, Theobald 2005). NaN markers are left out.
+    RigidFit fit(const std::vector<Eigen::Vector3d>& now_m) const;
 
 private:
     std::vector<Eigen::Vector3d> reference_m_;
-    bool whole_ = false; ///< every marker of the reference is there, and they fix a rotation
+    /// Without their middle, where every marker of the reference is there and they fix a rotation;
+    /// else empty.
+    std::vector<Eigen::Vector3d> whole_m_;
+    Eigen::Vector3d middle_m_ = Eigen::Vector3d::Zero();
 };
 
 /// The same for a single frame.
 RigidFit fit_rigid(const std::vector<Eigen::Vector3d>& reference_m,
-                   const std::vector<Eigen::Vector3d>& now_m,
-                   const std::optional<Eigen::Quaterniond>& q_nearby = std::nullopt);
+                   const std::vector<Eigen::Vector3d>& now_m);
 
 } // namespace kite

@@ -15,16 +15,26 @@ void GapReport::merge(const GapReport& other) {
     }
 }
 
-std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz,
-                              double longest_s) {
+std::vector<Seen> bridge_gaps(FourSignals& x, Flags& valid, double rate_hz, double longest_s) {
     const std::size_t n = x.size();
     std::vector<Seen> seen(n, Seen::Unseen);
     const auto longest = static_cast<std::size_t>(std::floor(longest_s * rate_hz + 1e-6));
-    const std::vector<bool> measured = valid;
+    const Flags measured = valid;
     std::size_t last = n; // the last measured frame
+    // Whole stretches at once: there is nothing to bridge in them.
     for (std::size_t i = 0; i < n; ++i) {
         if (!measured[i])
             continue;
+        if (last + 1 == i) {
+            const auto from = measured.begin() + static_cast<std::ptrdiff_t>(i);
+            const auto end =
+                static_cast<std::size_t>(std::find(from, measured.end(), 0) - measured.begin());
+            std::fill(seen.begin() + static_cast<std::ptrdiff_t>(i),
+                      seen.begin() + static_cast<std::ptrdiff_t>(end), Seen::Seen);
+            last = end - 1;
+            i = last;
+            continue;
+        }
         seen[i] = Seen::Seen;
         const std::size_t before = last;
         last = i;

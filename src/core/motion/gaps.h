@@ -32,7 +32,7 @@ enum class Seen : std::uint8_t {
 /// Lays gaps of up to kLongestFilledGap_s over with a cubic through two samples on either side;
 /// `valid` says which rows were measured, and then which have a value. Returns what each rests on.
 /// `longest_s`: how long a gap may be.
-std::vector<Seen> bridge_gaps(FourSignals& x, std::vector<bool>& valid, double rate_hz,
+std::vector<Seen> bridge_gaps(FourSignals& x, Flags& valid, double rate_hz,
                               double longest_s = kLongestFilledGap_s);
 
 /// Samples of D columns at times (ascending), NaN rows missing, brought to target times: exact

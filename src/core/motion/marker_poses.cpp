@@ -435,7 +435,6 @@ private:
         series.p_lab_m.assign(n_, missing_point());
         const Cluster cluster(shape);
         std::vector<Vector3d> now(shape.size());
-        std::optional<Quaterniond> last;
         std::size_t deformed = 0;
         double worst_m = 0.0;
         // What the markers are off their places, and how much of it is the same a frame on: noise
@@ -446,7 +445,7 @@ private:
         for (std::size_t i = 0; i < n_; ++i) {
             for (std::size_t k = 0; k < now.size(); ++k)
                 now[k] = (*tracks[k])[i];
-            const RigidFit fit = cluster.fit(now, last);
+            const RigidFit fit = cluster.fit(now);
             if (!fit.ok)
                 continue;
             // What no longer has its shape is not used.
@@ -455,7 +454,6 @@ private:
                 worst_m = std::max(worst_m, fit.residual_rms_m);
                 continue;
             }
-            last = fit.q_now_reference;
             series.q_lab_segment[i] = (fit.q_now_reference * frame.q_lab_segment).normalized();
             series.p_lab_m[i] = fit.q_now_reference * frame.origin_m + fit.t_now_m;
             for (std::size_t k = 0; k < now.size(); ++k) {

@@ -34,15 +34,22 @@ double turn_of(const Quaterniond& q) {
                       1.0 - 2.0 * (q.y() * q.y() + q.z() * q.z()));
 }
 
-Quaterniond rotation_between(const Vector3d& from, const Vector3d& to) {
-    const Vector3d a = from.normalized();
-    const Vector3d b = to.normalized();
+namespace {
+
+/// Of two unit vectors, not yet of length one.
+Quaterniond unscaled_between(const Vector3d& a, const Vector3d& b) {
     const double half_way = 1.0 + a.dot(b);
     // The half-way quaternion (1 + cos, sin · axis), which vanishes for opposite directions.
     if (half_way < 1e-12)
         return Quaterniond(AngleAxisd(kPi, a.unitOrthogonal()));
     const Vector3d axis = a.cross(b);
-    return Quaterniond(half_way, axis.x(), axis.y(), axis.z()).normalized();
+    return {half_way, axis.x(), axis.y(), axis.z()};
+}
+
+} // namespace
+
+Quaterniond rotation_between(const Vector3d& from, const Vector3d& to) {
+    return unscaled_between(from.normalized(), to.normalized()).normalized();
 }
 
 double joint_turn_rad(const Quaterniond& q_lab_pelvis, const Quaterniond& q_lab_torso) {
@@ -74,7 +81,7 @@ std::vector<Eigen::Quaterniond> twist_free(const std::vector<Eigen::Vector3d>& d
         if (!std::isfinite(size) || !(size > 0.0))
             continue;
         const Eigen::Vector3d unit = direction_lab[i] / size;
-        last = (rotation_between(last_direction, unit) * last).normalized();
+        last = (unscaled_between(last_direction, unit) * last).normalized();
         last_direction = unit;
         out[i] = last;
     }
@@ -107,38 +114,46 @@ std::vector<Vector3d> calc_angular_velocity(const std::vector<Quaterniond>& q_la
                                             const std::vector<FrameRange>& runs, double rate_hz) {
     std::vector<Vector3d> omega(q_lab_body.size(), missing_point());
     for (const FrameRange& run : runs) {
-        const int count = static_cast<int>(std::min<std::size_t>(5, run.size()));
+        const std::size_t count = std::min<std::size_t>(5, run.size());
         if (count < 2)
             continue;
-        std::vector<std::vector<double>> weights;
-        weights.reserve(static_cast<std::size_t>(count));
-        for (int at = 0; at < count; ++at)
-            weights.push_back(derivative_weights(count, at));
-        // Increments over one and over two frames serve the frames on both sides of them.
-        std::array<std::vector<Vector3d>, 2> increments;
-        for (std::size_t steps = 1; steps <= 2; ++steps) {
-            auto& increment = increments[steps - 1];
-            increment.reserve(run.size());
-            for (std::size_t i = run.begin; i + steps < run.end; ++i)
-                increment.push_back(log_of(q_lab_body[i + steps] * q_lab_body[i].conjugate()));
-        }
-        for (std::size_t i = run.begin; i < run.end; ++i) {
-            const std::size_t half = static_cast<std::size_t>(count) / 2;
+        // At the ends the nearest frames are asked; all of them where there are less than five.
+        const auto by_nearest = [&](std::size_t i) {
+            const std::size_t half = count / 2;
             std::size_t first = i - run.begin < half ? run.begin : i - half;
-            first = std::min(first, run.end - static_cast<std::size_t>(count));
-            const auto& w = weights[i - first];
-            const std::size_t at = i - run.begin;
+            first = std::min(first, run.end - count);
+            const std::vector<double> w =
+                derivative_weights(static_cast<int>(count), static_cast<int>(i - first));
+            const Quaterniond back = q_lab_body[i].conjugate();
             Vector3d sum = Vector3d::Zero();
-            if (count == 5 && i - first == 2) {
-                sum = w[4] * (increments[1][at] + increments[1][at - 2]) +
-                      w[3] * (increments[0][at] + increments[0][at - 1]);
-            } else {
-                const Quaterniond back = q_lab_body[i].conjugate();
-                for (std::size_t k = 0; k < static_cast<std::size_t>(count); ++k)
-                    if (first + k != i)
-                        sum += w[k] * log_of(q_lab_body[first + k] * back);
-            }
-            omega[i] = sum * rate_hz;
+            for (std::size_t k = 0; k < count; ++k)
+                if (first + k != i)
+                    sum += w[k] * log_of(q_lab_body[first + k] * back);
+            return Vector3d(sum * rate_hz);
+        };
+        const std::size_t inner_begin = count == 5 ? run.begin + 2 : run.end;
+        const std::size_t inner_end = count == 5 ? run.end - 2 : run.end;
+        for (std::size_t i = run.begin; i < inner_begin; ++i)
+            omega[i] = by_nearest(i);
+        for (std::size_t i = inner_end; i < run.end; ++i)
+            omega[i] = by_nearest(i);
+        if (count < 5)
+            continue;
+        // Increments over one and over two frames serve the frames on both sides of them.
+        const auto increment = [&](std::size_t i, std::size_t steps) {
+            return log_of(q_lab_body[i + steps] * q_lab_body[i].conjugate());
+        };
+        const std::vector<double> w = derivative_weights(5, 2);
+        const double far = rate_hz * w[4];
+        const double near = rate_hz * w[3];
+        std::array<Vector3d, 2> two_back{increment(run.begin, 2), increment(run.begin + 1, 2)};
+        Vector3d one_back = increment(run.begin + 1, 1);
+        for (std::size_t i = inner_begin; i < inner_end; ++i) {
+            const Vector3d one = increment(i, 1);
+            const Vector3d two = increment(i, 2);
+            omega[i] = far * (two + two_back[0]) + near * (one + one_back);
+            two_back = {two_back[1], two};
+            one_back = one;
         }
     }
     return omega;

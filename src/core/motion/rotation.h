@@ -34,16 +34,19 @@ BodyAngles angles_of(const Eigen::Quaterniond& q_lab_body);
 double joint_turn_rad(const Eigen::Quaterniond& q_lab_pelvis,
                       const Eigen::Quaterniond& q_lab_torso);
 
+/// Steps between frames are small: asin(s) / s by its series, exact to 1e-11 up to kSmallSine.
+inline constexpr double kSmallSine = 0.12;
+inline double angle_over_sine(double s2) {
+    return 1.0 + s2 * (1.0 / 6 + s2 * (3.0 / 40 + s2 * (15.0 / 336 + s2 * 105.0 / 3456)));
+}
+
 /// Rotation vector (axis times angle, radians, angle in [0, pi]) of a unit quaternion.
 inline Eigen::Vector3d log_of(const Eigen::Quaterniond& q) {
     const double sign = q.w() < 0.0 ? -1.0 : 1.0;
     const Eigen::Vector3d v = sign * q.vec();
     const double s2 = v.squaredNorm();
-    // Steps between frames are small: asin(s) / s by its series, exact to 1e-11 up to here.
-    constexpr double kSmall = 0.12;
-    if (s2 < kSmall * kSmall)
-        return 2.0 *
-               (1.0 + s2 * (1.0 / 6 + s2 * (3.0 / 40 + s2 * (15.0 / 336 + s2 * 105.0 / 3456)))) * v;
+    if (s2 < kSmallSine * kSmallSine)
+        return 2.0 * angle_over_sine(s2) * v;
     const double s = std::sqrt(s2);
     return 2.0 * std::atan2(s, sign * q.w()) / s * v;
 }

@@ -230,13 +230,13 @@ PoseSeries integrate(const SensorSeries& sensor, FrameRange still, double rate_h
         return out;
     // Short gaps are bridged to integrate over them; what was bridged is not handed on as measured.
     FourSignals rate(n, Eigen::Array4d::Zero());
-    std::vector<bool> known(n);
+    Flags known(n);
     for (std::size_t i = 0; i < n; ++i) {
         known[i] = sensor.gyro_rad_s[i].allFinite();
         if (known[i])
             rate[i].head<3>() = (mount * (sensor.gyro_rad_s[i] - bias)).array();
     }
-    const std::vector<bool> measured = known;
+    const Flags measured = known;
     if (!sensor.clipped) {
         const std::vector<Seen> seen = bridge_gaps(rate, known, rate_hz, longest_s);
         out.wander_rad = bridging_rad(rate, seen, rate_hz);

@@ -284,22 +284,21 @@ std::vector<double> filter_two_pass(const std::vector<double>& x, double cutoff_
     return out;
 }
 
-std::vector<FrameRange> find_runs(const std::vector<bool>& valid,
-                                  const std::vector<std::size_t>& cuts) {
+std::vector<FrameRange> find_runs(const Flags& valid, const std::vector<std::size_t>& cuts) {
     std::vector<FrameRange> runs;
     auto cut = cuts.begin();
-    for (std::size_t i = 0; i < valid.size();) {
-        if (!valid[i]) {
-            ++i;
-            continue;
-        }
-        const std::size_t begin = i;
+    const auto next = [&](std::size_t from, std::size_t until, char flag) {
+        const auto begin = valid.begin() + static_cast<std::ptrdiff_t>(from);
+        const auto end = valid.begin() + static_cast<std::ptrdiff_t>(until);
+        return static_cast<std::size_t>(std::find(begin, end, flag) - valid.begin());
+    };
+    for (std::size_t begin = next(0, valid.size(), 1); begin < valid.size();) {
         while (cut != cuts.end() && *cut <= begin)
             ++cut;
-        const std::size_t end = cut == cuts.end() ? valid.size() : std::min(*cut, valid.size());
-        while (i < end && valid[i])
-            ++i;
-        runs.push_back({begin, i});
+        const std::size_t last = cut == cuts.end() ? valid.size() : std::min(*cut, valid.size());
+        const std::size_t end = next(begin, last, 0);
+        runs.push_back({begin, end});
+        begin = next(end, valid.size(), 1);
     }
     return runs;
 }

@@ -54,8 +54,10 @@ std::vector<double> raw_weights_of(const std::vector<double>& weights, double cu
 /// Filters a whole signal with odd continuation at both ends.
 std::vector<double> filter_two_pass(const std::vector<double>& x, double cutoff_hz, double rate_hz);
 
+/// A flag a frame: bytes and not bits, which cost more to read than they save.
+using Flags = std::vector<char>;
+
 /// Runs of finite samples, further cut before each frame in `cuts` (ascending).
-std::vector<FrameRange> find_runs(const std::vector<bool>& valid,
-                                  const std::vector<std::size_t>& cuts);
+std::vector<FrameRange> find_runs(const Flags& valid, const std::vector<std::size_t>& cuts);
 
 } // namespace kite

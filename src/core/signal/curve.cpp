@@ -131,7 +131,10 @@ std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
     const auto first = static_cast<std::size_t>(std::ceil(begin * rate_hz_ - 1e-9));
     for (std::size_t i = first; i < size() && time_of(i) <= end + 1e-12; ++i) {
         const double value = values_[i];
-        if (!std::isfinite(value))
+        // Neither higher than what was found nor the highest of three, whose parabola may be: most.
+        const bool beside_higher =
+            (i > 0 && values_[i - 1] > value) || (i + 1 < size() && values_[i + 1] > value);
+        if (!std::isfinite(value) || (value <= best.value && beside_higher))
             continue;
         const bool has_left = i > 0 && (i != cut) && std::isfinite(values_[i - 1]);
         const bool has_right = i + 1 < size() && (i + 1 != cut) && std::isfinite(values_[i + 1]);

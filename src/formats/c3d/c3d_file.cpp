@@ -322,7 +322,7 @@ private:
                 for (std::size_t frame = 0; frame < file.frames; ++frame) {
                     const auto xyzr = bytes_.native_reals(place(frame, point));
                     const Eigen::Vector3d p(xyzr[0], xyzr[1], xyzr[2]);
-                    track[frame] = !(xyzr[3] < 0.0F) && p.allFinite() ? p : unseen;
+                    track[frame] = !(xyzr[3] < 0.0F) && std::isfinite(p.sum()) ? p : unseen;
                 }
             }
             return;

@@ -18,7 +18,7 @@ namespace {
 class FieldSplitter {
 public:
     explicit FieldSplitter(char delimiter) {
-        csv_init(&parser_, CSV_STRICT_FINI);
+        csv_init(&parser_, 0);
         csv_set_delim(&parser_, static_cast<unsigned char>(delimiter));
         // A tab that separates fields is not a blank to be trimmed.
         csv_set_space_func(&parser_, delimiter == '\t' ? only_space : nullptr);
@@ -35,9 +35,6 @@ public:
         csv_parse(&parser_, line.data(), line.size(), on_field, on_row, this);
         return complete_;
     }
-    /// Ends the text. False: a quoted field was still open.
-    bool finish() { return csv_fini(&parser_, on_field, on_row, this) == 0; }
-
     std::vector<std::string> fields;
 
 private:
@@ -129,8 +126,9 @@ private:
         DelimitedTable& table = out_.value;
         table.delimiter = find_delimiter(header_line_);
         FieldSplitter splitter(table.delimiter);
-        splitter.feed(std::string(header_line_) + "\n");
-        if (!splitter.finish() || splitter.fields.empty())
+        // A quotation mark that is not closed takes the line's end for text: no row is complete
+        // then.
+        if (!splitter.feed(std::string(header_line_) + "\n") || splitter.fields.empty())
             return fail("header-broken", "The header row cannot be read.", place(line_),
                         "Check its quotation marks.");
         for (const std::string& field : splitter.fields)
