@@ -85,6 +85,24 @@ TEST(Curve, FindsCrossingsInTheirDirection) {
     EXPECT_NEAR(down[1], 0.75, 1e-6);
 }
 
+// Right beside a hole three samples are left, and the parabola through them.
+TEST(Curve, CrossesRightBesideAHole) {
+    const double hole = std::nan("");
+    const Curve even({5.0, hole, 1.0, -1.0, 1.0, hole, 7.0}, kSampled_hz);
+    const auto up = even.find_first_crossing(0.0, Curve::Direction::Rising, {0.0, 0.06});
+    ASSERT_TRUE(up);
+    const auto down = even.find_first_crossing(0.0, Curve::Direction::Falling, {0.02, 0.06});
+    ASSERT_TRUE(down);
+    // -1 + 2 s² about the middle sample: nothing at s = ± 1/√2.
+    EXPECT_NEAR(*down * kSampled_hz, 3.0 - std::sqrt(0.5), 1e-9);
+    EXPECT_NEAR(*up * kSampled_hz, 3.0 + std::sqrt(0.5), 1e-9);
+    const Curve first({hole, -1.0, 1.0, 6.0, hole}, kSampled_hz);
+    // -1 + 0.5 s + 1.5 s²: nothing at s = 2/3.
+    EXPECT_NEAR(*first.find_first_crossing(0.0, Curve::Direction::Rising, {0.0, 0.04}) *
+                    kSampled_hz,
+                1.0 + 2.0 / 3.0, 1e-9);
+}
+
 TEST(Curve, LeavesGapsOpen) {
     Curve curve = sampled([](double t) { return t; }, 50);
     std::vector<double> v = curve.values();

@@ -8,6 +8,7 @@
 #include "core/film/bundle.h"
 #include "core/film/film_take.h"
 #include "core/film/first_guess.h"
+#include "core/film/upright.h"
 #include "core/measures/analyse.h"
 #include "core/motion/gaps.h"
 #include "core/motion/rotation.h"
@@ -199,6 +200,26 @@ TEST(FilmGuess, IsNearWhatIsThere) {
         EXPECT_NEAR(bundle.offset_s(*g, 1), -0.0837, 0.004) << one.what;
         EXPECT_GT(bundle.frames().size(), 20U);
     }
+}
+
+// What all moments share stands in one row of numbers, each in a place of its own.
+TEST(FilmBundle, EveryUnknownHasItsPlace) {
+    const Filmed film(simulate::typical_swing(ClubKind::Iron));
+    const Bundle bundle(film.marks);
+    std::vector<Eigen::Index> places{bundle.offset_index(1), bundle.plane_index(Link::Arm),
+                                     bundle.plane_index(Link::Club)};
+    using Part = Bundle::Part;
+    for (const std::size_t view : {0U, 1U})
+        for (const Part part : {Part::Pitch, Part::Yaw, Part::Roll, Part::Right, Part::Up,
+                                Part::LogDistance, Part::LogFocal})
+            places.push_back(bundle.index(view, part));
+    for (const Link link : kLinks)
+        places.push_back(bundle.length_index(link));
+    std::sort(places.begin(), places.end());
+    ASSERT_EQ(static_cast<Eigen::Index>(places.size()), bundle.given().mean.size());
+    for (std::size_t i = 0; i < places.size(); ++i)
+        EXPECT_EQ(places[i], static_cast<Eigen::Index>(i));
+    EXPECT_TRUE((bundle.given().sd.array() > 0.0).all());
 }
 
 TEST(FilmGuess, OfTooLittleIsNone) {
@@ -410,6 +431,21 @@ TEST(Film, APictureFromAboveMayStandOnItsHead) {
         EXPECT_EQ(take_from_marks(alone).value.handed, handed);
         turn_about(alone.views[0]);
         EXPECT_EQ(take_from_marks(alone).value.handed, handed);
+        // Whichever moments were marked, else by the first picture.
+        for (const bool with_impact : {false, true}) {
+            Marks others = film.marks;
+            auto& moments = others.views[1].moments_s;
+            const double impact_s = moments.at(Moment::Impact);
+            moments.clear();
+            if (with_impact)
+                moments[Moment::Impact] = impact_s;
+            set_above_upright(others);
+            EXPECT_NE(others.views[1].frames[0][Point::BeltLead]->x(),
+                      film.marks.views[1].frames[0][Point::BeltLead]->x());
+            const double now = others.views[1].frames[0][Point::BeltLead]->x();
+            set_above_upright(others);
+            EXPECT_EQ(others.views[1].frames[0][Point::BeltLead]->x(), now) << "once is enough";
+        }
         for (const char* key : {"pelvis_turn", "torso_turn"}) {
             const double is = at_moment(*find_quantity(key), upright, Moment::Impact).value;
             EXPECT_NEAR(at_moment(*find_quantity(key), turned, Moment::Impact).value, is, 1e-6);

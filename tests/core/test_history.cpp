@@ -123,7 +123,7 @@ TEST(History, FiveGoodSwingsMakeTheBaseline) {
 
 TEST(History, ABestThatCannotBeToldApartSaysSo) {
     std::vector<KeptMeasures> swings;
-    for (const double speed : {40.0, 41.0, 42.9, 43.0}) {
+    for (const double speed : {40.0, 43.0, 42.9, kMissing, 41.0}) {
         swings.push_back(swing("a", "2026-09-01", kMissing));
         swings.back().values["speed.club_head_m_s"] = {speed, 0.2};
     }

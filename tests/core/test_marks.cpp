@@ -138,6 +138,36 @@ TEST(Pictures, ATempoThatNobodyHasTellsAWrongCaptureRate) {
     EXPECT_TRUE(is_possible_tempo(view));
 }
 
+// Stillness, half a second back, the turn at the top, 0.3 s down, a fast way through, stillness
+// that is quieter than the top: in the change of pictures, made by hand.
+TEST(Marking, TheTopIsTheQuietBeforeImpactAndNotAnother) {
+    std::vector<double> times;
+    std::vector<double> change;
+    for (int i = 0; i < 720; ++i) {
+        const double t = i / 240.0;
+        times.push_back(t);
+        change.push_back(t < 1.0     ? 1.0
+                         : t < 1.6   ? 6.0
+                         : t < 1.7   ? 6.0 - 3.0 * std::cos(20.0 * 3.14159265358979 * (t - 1.65))
+                         : t < 1.975 ? 10.0
+                         : t < 2.0   ? 25.0
+                         : t < 2.4   ? 12.0
+                                     : 1.0);
+    }
+    change[479] = 30.0; // at 1.996 s
+    for (const std::optional<double> heard_s : {std::optional<double>(), std::optional(2.0)}) {
+        const GuessedMoments found = guess_moments(times, change, heard_s);
+        ASSERT_TRUE(found.impact_s && found.top_s && found.address_s);
+        EXPECT_NEAR(*found.impact_s, heard_s.value_or(479.0 / 240.0), 1e-9);
+        EXPECT_NEAR(*found.top_s, 1.65, 0.01);
+        EXPECT_NEAR(*found.address_s, 0.9, 0.02) << "a tenth of a second before it begins";
+    }
+    // Without a sound a swing must stand out from the stillness.
+    for (double& value : change)
+        value = 1.0 + 0.08 * value;
+    EXPECT_FALSE(guess_moments(times, change, std::nullopt).impact_s);
+}
+
 TEST(Marking, AStillFilmHasNoMoments) {
     std::vector<double> times;
     std::vector<double> change;

@@ -252,6 +252,39 @@ TEST(Reading, JudgesNothingItCannotSee) {
     EXPECT_EQ(write_words(analysis, reading).fix_title, "No fault shown");
 }
 
+// A value is nought where its last decimal that is written is: 0.3 with one decimal is not, 0.03
+// is.
+TEST(Words, NoughtIsWhatIsWrittenAsNought) {
+    FaultRule fault;
+    fault.id = fault.title = "slow-back";
+    fault.when.kind = Condition::Kind::Above;
+    fault.when.term.kind = Term::Kind::Measure;
+    fault.when.term.key = "tempo.ratio";
+    fault.when.limit = "made up";
+    const auto sentence_with = [&](int decimals, double value) {
+        Analysis analysis;
+        analysis.tempo = {0.8, 0.25, value};
+        for (const Moment moment : {Moment::Takeaway, Moment::Top, Moment::Impact})
+            analysis.moments[moment] = MomentTime{0.0, 0.001, false};
+        fault.when.because = {"plain", "nought", "negative", decimals};
+        Rules rules;
+        rules.book.faults = {fault};
+        Limit limit;
+        limit.value = value - 10.0;
+        limit.width = 1.0;
+        rules.book.limits["made up"] = limit;
+        const std::vector<Fault> found = judge_faults(analysis, rules);
+        return found.empty() || found[0].because.empty() ? std::string("none")
+                                                         : found[0].because[0].text;
+    };
+    EXPECT_EQ(sentence_with(1, 0.3), "plain");
+    EXPECT_EQ(sentence_with(1, 0.03), "nought");
+    EXPECT_EQ(sentence_with(2, 0.03), "plain");
+    EXPECT_EQ(sentence_with(0, 0.3), "nought");
+    EXPECT_EQ(sentence_with(0, -3.0), "negative");
+    EXPECT_EQ(sentence_with(0, -0.3), "nought");
+}
+
 TEST(Words, GoThroughTheLanguageAndItsNumbers) {
     Language language;
     language.translate = [](const std::string& text) {

@@ -290,3 +290,30 @@ TEST(Mending, FrontAndBackAreToldInTheSwingToo) {
     ASSERT_TRUE(has_code(findings, "markers-relabelled"));
     EXPECT_NE(findings.front().what.find("C7 and CLAV"), std::string::npos);
 }
+
+// Left wrist called right all along: forearms of 26 cm, which turn about hands that stay together,
+// would stretch and shrink. One elbow alone that says so may be a marker that slipped.
+TEST(Mending, HandsThatBearEachOthersNamesAreGivenBack) {
+    for (const bool both : {true, false}) {
+        CapturedSwing one(3);
+        for (std::size_t i = 0; i < one.markers.frames; ++i) {
+            const double turned =
+                0.3 + 2.5 * static_cast<double>(i) / static_cast<double>(one.markers.frames);
+            const Vector3d left(0.26 * std::cos(turned), 0.0, 0.26 * std::sin(turned));
+            one.track("LELB")[i] = one.track("LWRA")[i] + left;
+            one.track("RELB")[i] =
+                one.track(both ? "RWRA" : "LWRA")[i] + Vector3d(-left.x(), 0.0, left.z());
+        }
+        const MarkerTake whole = one.markers;
+        std::swap(one.track("LWRB"), one.track("RWRB"));
+        std::swap(one.track("LWRA"), one.track("RWRA"));
+        std::vector<Finding> findings;
+        mend_markers(one.markers, findings);
+        EXPECT_EQ(has_code(findings, "markers-relabelled"), both);
+        if (!both)
+            continue;
+        for (const char* label : {"LWRA", "RWRA", "LWRB", "RWRB"})
+            for (std::size_t i = 0; i < whole.frames; i += 50)
+                EXPECT_EQ(one.track(label)[i], (*whole.find(label))[i]) << label << " " << i;
+    }
+}

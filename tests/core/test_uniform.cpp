@@ -61,6 +61,8 @@ TEST(TimeBase, RefusesAClockThatJumpsBackAndNamesTheRow) {
     ASSERT_FALSE(base.ok());
     EXPECT_EQ(base.findings.front().code, "time-backwards");
     EXPECT_EQ(base.findings.front().where, "data row 31");
+    EXPECT_NE(base.findings.front().what.find("(0.29 s, then 0.05 s)"), std::string::npos)
+        << base.findings.front().what;
     times[30] = times[29];
     EXPECT_EQ(find_time_base(times, std::nullopt).findings.front().code, "time-repeats");
     times[30] = std::nan("");

@@ -42,11 +42,17 @@ TEST(SaidOfMarkers, NothingOfAPlainCapture) {
     for (std::uint32_t seed = 1; seed <= 6; ++seed) {
         const auto result = CapturedSwing(seed).analysed();
         ASSERT_TRUE(result.ok());
-        for (const char* code :
-             {"markers-dropped", "markers-exchanged", "markers-spikes", "markers-relabelled",
-              "cluster-deforms", "skin-slides", "markers-missing", "reference-hidden",
-              "address-unseen", "leader-hidden", "moment-hidden", "peak-untold", "reversal-untold",
-              "short-address", "slow-frame-rate", "finish-cut", "target-unsure", "hand-found"})
+        for (const char* code : {"markers-dropped", "markers-exchanged",
+                                 "markers-spikes",  "markers-relabelled",
+                                 "cluster-deforms", "skin-slides",
+                                 "markers-missing", "reference-hidden",
+                                 "address-unseen",  "leader-hidden",
+                                 "moment-hidden",   "peak-untold",
+                                 "reversal-untold", "short-address",
+                                 "slow-frame-rate", "finish-cut",
+                                 "target-unsure",   "hand-found",
+                                 "impact-assumed",  "no-impact",
+                                 "several-swings",  "no-club"})
             EXPECT_FALSE(has_code(result.findings, code)) << seed << " " << code;
     }
 }

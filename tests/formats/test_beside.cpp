@@ -167,6 +167,16 @@ TEST_F(BesideTheMotion, ForcesOutsideTheMotionAreNotUsed) {
     EXPECT_TRUE(take.lead_force_n.empty());
 }
 
+TEST_F(BesideTheMotion, AContactMarkIsReadInTheFilesOwnNumbers) {
+    const auto with_points = forces("# contact_s: 1.25\ntime_s,lead_pct\n0,50\n0.5,51\n");
+    ASSERT_TRUE(with_points.ok());
+    EXPECT_EQ(with_points.value.contact_s, 1.25);
+    const auto with_commas = forces("# contact_s: 1,25\ntime_s;lead_pct\n0;50\n0,5;51\n");
+    ASSERT_TRUE(with_commas.ok());
+    EXPECT_EQ(with_commas.value.contact_s, 1.25);
+    EXPECT_EQ(with_commas.value.times_s[1], 0.5);
+}
+
 TEST_F(BesideTheMotion, ForceFilesThatCannotServeSayWhere) {
     EXPECT_TRUE(has_code(forces("time_s,weight\n0,1\n").findings, "columns-missing"));
     EXPECT_TRUE(has_code(forces("lead_pct\n50\n").findings, "columns-missing"));

@@ -45,6 +45,12 @@ TEST(ColumnMapping, GuessesByTheWordsOfTheHeader) {
     ASSERT_NE(find_use(guess, "club_rate_deg_s"), nullptr);
     ASSERT_NE(find_use(guess, "pelvis_side_tilt_deg"), nullptr);
     EXPECT_EQ(guess.uses.size(), 6u) << "frame and comment are nothing of ours";
+    for (const auto& [name, factor] : {std::pair("time (s)", 1.0), std::pair("seconds", 1.0),
+                                       std::pair("time in milliseconds", 0.001)})
+        EXPECT_DOUBLE_EQ(find_use(guess_mapping({name}), "time_s")->factor, factor) << name;
+    // Milliseconds are of times alone.
+    EXPECT_DOUBLE_EQ(find_use(guess_mapping({"pelvis rotation (ms 4)"}), "pelvis_turn_deg")->factor,
+                     1.0);
 }
 
 TEST(ColumnMapping, UsesNothingTwiceAndKnowsOurOwnNames) {

@@ -6,6 +6,8 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+
 using namespace kite;
 using namespace kite::formats;
 
@@ -64,7 +66,11 @@ TEST(Trc, ComesBackAndGivesTheSwing) {
     simulate::SwingParameters parameters;
     parameters.handed = Handedness::Left;
     const MarkerTake markers = simulate::make_markers(parameters);
-    const auto back = read_trc_markers(write_trc(markers), {});
+    const std::string text = write_trc(markers);
+    // Five lines of head and an empty one, then a row a frame (the format's usual layout).
+    EXPECT_EQ(static_cast<std::size_t>(std::count(text.begin(), text.end(), '\n')),
+              6 + markers.frames);
+    const auto back = read_trc_markers(text, {});
     ASSERT_TRUE(back.ok());
     ASSERT_EQ(back.value.labels, markers.labels);
     for (std::size_t m = 0; m < markers.labels.size(); ++m)
