@@ -21,7 +21,7 @@ struct SegmentMotion {
     std::optional<double> change_s; ///< filtered separately before and after (arm and club: impact)
     std::vector<Eigen::Quaterniond> q_lab_segment; ///< filtered; missing frames NaN
     std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
-    std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab axes; empty: not asked
+    std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab; empty: unasked
     std::vector<Seen> seen;                        ///< what each frame's orientation rests on
     /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
     Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
