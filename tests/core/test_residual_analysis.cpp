@@ -54,8 +54,8 @@ double choose_hz(const std::vector<double>& x, double rate_hz, CutoffBounds boun
 
 } // namespace
 
-// The best lies between the steps that are tried: with a little more noise it is a little lower, not
-// the same until it falls by a tenth.
+// The best lies between the steps that are tried: with a little more noise it is a little lower,
+// not the same until it falls by a tenth.
 TEST(ResidualAnalysis, TheCutoffFollowsTheNoiseWithoutSteps) {
     const std::vector<double> truth = banded_signal(6.0);
     std::mt19937 random(11);

@@ -26,7 +26,7 @@ struct FilmedSwing {
         simulate::FilmCamera& camera = setup.cameras.front();
         camera.size_px = {360.0, 640.0};
         camera.focal_px /= 2.4; // as large as hands and club allow
-        camera.blur_s = 0.0; // five pictures are drawn for one with it
+        camera.blur_s = 0.0;    // five pictures are drawn for one with it
         film::FilmLook look;
         look.with_sound = false;
         if (change)

@@ -1,5 +1,5 @@
-// Following points and finding lines in film whose truth is known from the lens that made it, and what
-// proposes moments from them.
+// Following points and finding lines in film whose truth is known from the lens that made it, and
+// what proposes moments from them.
 
 #include "core/base/missing.h"
 #include "core/film/marking.h"

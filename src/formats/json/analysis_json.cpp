@@ -19,7 +19,8 @@ Json number(double value) {
 
 namespace {
 
-/// An object that grows beyond its room is copied with all that is in it: its names cannot be moved.
+/// An object that grows beyond its room is copied with all that is in it: its names cannot be
+/// moved.
 Json roomy_object(std::size_t most) {
     Json out = Json::object();
     out.get_ref<Json::object_t&>().reserve(most);
