@@ -49,6 +49,7 @@ TEST(RigidFit, EqualsScipyHoweverTheClusterIsTurned) {
             const RigidFit fit = fit_rigid(reference, turned);
             ASSERT_TRUE(fit.ok);
             EXPECT_LT(fit.q_now_reference.angularDistance(on * best), 1e-9) << on_rad;
+            EXPECT_GE(fit.q_now_reference.w(), 0.0);
             EXPECT_NEAR(fit.residual_rms_m, reference::cluster_rms[0], 1e-10) << on_rad;
         }
 }
@@ -74,6 +75,19 @@ TEST(RigidFit, RecoversAKnownMotion) {
         EXPECT_LT((fit.t_now_m - t).norm(), 1e-9);
         EXPECT_LT(fit.residual_rms_m, 1e-9);
     }
+}
+
+// A lab may lie far from where its markers are: to a kilometre the fit is as good as the numbers.
+TEST(RigidFit, FarFromTheOriginToo) {
+    const auto reference = points_of(reference::cluster_reference);
+    auto now = points_of(reference::cluster_now);
+    for (Vector3d& p : now)
+        p += Vector3d(1000.0, -400.0, 30.0);
+    const RigidFit fit = fit_rigid(reference, now);
+    const auto& wxyz = reference::cluster_quat_wxyz;
+    EXPECT_LT(fit.q_now_reference.angularDistance(Quaterniond(wxyz[0], wxyz[1], wxyz[2], wxyz[3])),
+              1e-8);
+    EXPECT_NEAR(fit.residual_rms_m, reference::cluster_rms[0], 1e-9);
 }
 
 TEST(RigidFit, LeavesHiddenMarkersOut) {

@@ -35,9 +35,8 @@ Vector4d across(const Vector4d& u, const Vector4d& v, const Vector4d& w) {
 
 /// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares. Its quaternion
 /// is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps find from
-/// `most`, which it cannot exceed (Theobald 2005); the other rows of N - λ say the vector. Empty:
-/// two eigenvalues are alike.
-std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
+/// above (Theobald 2005); the other rows of N - λ say the vector. Empty: two eigenvalues are alike.
+std::optional<Quaterniond> best_rotation(const Matrix3d& C) {
     Matrix4d N;
     N << C.trace(), C(2, 1) - C(1, 2), C(0, 2) - C(2, 0), C(1, 0) - C(0, 1),    //
         0.0, C(0, 0) - C(1, 1) - C(2, 2), C(0, 1) + C(1, 0), C(2, 0) + C(0, 2), //
@@ -51,7 +50,8 @@ std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
     const double c1 = -8.0 * C.determinant();
     const double c0 = N.col(0).dot(across(N.col(1), N.col(2), N.col(3)));
     const auto slope_at = [&](double l) { return (4.0 * l * l + 2.0 * c2) * l + c1; };
-    double l = most;
+    // It is the sum of three singular values at most, so no more than √3 times their length.
+    double l = std::sqrt(3.0) * C.norm();
     for (int step = 0; step < 60; ++step) {
         const double slope = slope_at(l);
         if (!(slope > 0.0))
@@ -68,8 +68,11 @@ std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
     const double least = 0.4 * slope_at(l);
     for (int i = 0; i < 4; ++i) {
         const Vector4d v = across(N.col((i + 1) % 4), N.col((i + 2) % 4), N.col((i + 3) % 4));
-        if (const double size = v.norm(); size > 0.0 && size >= least)
-            return Quaterniond(v(0) / size, v(1) / size, v(2) / size, v(3) / size);
+        const double size = v.norm();
+        if (size > 0.0 && size >= least) {
+            const double by = std::copysign(size, v(0)); // its first component is not negative
+            return Quaterniond(v(0) / by, v(1) / by, v(2) / by, v(3) / by);
+        }
     }
     return std::nullopt;
 }
@@ -100,16 +103,13 @@ RigidFit fit_seen(const std::vector<Vector3d>& from, const Vector3d& middle_from
     // The middle of `to` drops out of C, for the sum of `from` is nothing.
     Matrix3d C = Matrix3d::Zero();
     Vector3d sum_to = Vector3d::Zero();
-    double squares = 0.0;
     for (std::size_t i = 0; i < from.size(); ++i) {
         C += to[i].lazyProduct(from[i].transpose());
         sum_to += to[i];
-        squares += from[i].squaredNorm() + to[i].squaredNorm();
     }
     const auto count = static_cast<double>(from.size());
     const Vector3d middle_to = sum_to / count;
-    const std::optional<Quaterniond> q =
-        best_rotation(C, 0.5 * (squares - count * middle_to.squaredNorm()));
+    const std::optional<Quaterniond> q = best_rotation(C);
     if (!q)
         return fit;
     fit.q_now_reference = *q;
