@@ -72,7 +72,7 @@ TEST(Strike, IsNotInWhatDoesNotStandOut) {
     std::vector<float> faint = quiet();
     strike(faint, 50000, 0.006);
     EXPECT_FALSE(find_strike(faint, kRate_hz));
-    // Silence that a program made: a click of a hundred-thousandth is none.
+    // Silence that a program made: a click of a ten-thousandth is none.
     std::vector<float> silence(96000, 0.0F);
     silence[50000] = 1e-4F;
     EXPECT_FALSE(find_strike(silence, kRate_hz));

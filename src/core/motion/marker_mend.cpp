@@ -296,7 +296,7 @@ private:
             const Vector3d& a = track[i - 1];
             const Vector3d& b = track[i + 1];
             // Not a number where one of them is missing: then the next ones alone.
-            constexpr double kSixth = 1.0 / 6.0; // a division costs ten times as much
+            constexpr double kSixth = 1.0 / 6.0;
             const double by_four =
                 (track[i] - kSixth * (4.0 * (a + b) - track[i - 2] - track[i + 2])).squaredNorm();
             return std::isfinite(by_four) ? by_four : (track[i] - 0.5 * (a + b)).squaredNorm();

@@ -57,16 +57,13 @@ void pass(const Biquad& filter, Iterator from, Iterator to) {
     }
 }
 
-// Compiled twice for machines that may have registers for four numbers: chosen at the start, with
-// the same products and sums in the same order, so that the numbers are the same everywhere.
-#if defined(__x86_64__) && defined(__GNUC__)
-#define KITE_WIDE_TOO __attribute__((target_clones("avx", "default")))
-#else
-#define KITE_WIDE_TOO
-#endif
-
 /// The same for four signals beside each other, `step` apart and to be read in its direction.
-KITE_WIDE_TOO void pass_four(const Biquad& filter, double* at, std::ptrdiff_t step, std::size_t n) {
+/// Compiled twice, for machines with and without registers for four numbers: chosen at the start,
+/// with the same products and sums in the same order, so that the numbers are the same everywhere.
+#if defined(__x86_64__) && defined(__GNUC__)
+__attribute__((target_clones("avx", "default")))
+#endif
+void pass_four(const Biquad& filter, double* at, std::ptrdiff_t step, std::size_t n) {
     using Four = double __attribute__((vector_size(32)));
     using Stored = double __attribute__((vector_size(32), aligned(8), may_alias));
     const double b0 = filter.b[0];
