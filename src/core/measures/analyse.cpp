@@ -186,8 +186,7 @@ Samples measured_separation(const Take& take, const Analysis& analysis) {
 void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
                     Analysis& result, std::optional<double> impact_s) {
     for (const auto& [segment, series] : take.segments)
-        result.motion[segment] = parts.get(segment, options.cutoff_of_hz(segment), impact_s,
-                                           SmoothedParts::Wanted::PlacesToo);
+        result.motion[segment] = parts.take(segment, options.cutoff_of_hz(segment), impact_s);
     for (Segment segment : {Segment::Pelvis, Segment::Torso})
         if (const SegmentMotion* motion = result.find_motion(segment))
             result.trunk[segment] = calc_trunk_curves(*take.find(segment), *motion, result.moments);

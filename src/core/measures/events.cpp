@@ -114,6 +114,8 @@ std::string seconds(double t_s, int digits = 2) {
 }
 
 class MomentFinder {
+    using Wanted = SmoothedParts::Wanted;
+
 public:
     MomentFinder(SmoothedParts& parts, const Take& take, Segment leader,
                  const AnalysisOptions& options)
@@ -169,10 +171,9 @@ private:
     bool find_impact_by_blow(double provisional_s);
     bool has_backswing(double impact_s); ///< else says what is missing
     bool find_impact_by_direction(const SegmentMotion& part, Segment segment, TimeRange window);
-    void prepare();
+    void prepare(Depth depth);
     /// The part filtered as this round has it; nullptr if the take has none.
-    const SegmentMotion* smoothed(Segment segment,
-                                  SmoothedParts::Wanted wanted = SmoothedParts::Wanted::Turning) {
+    const SegmentMotion* smoothed(Segment segment, SmoothedParts::Wanted wanted) {
         return take_.find(segment) == nullptr
                    ? nullptr
                    : &parts_.get(segment, options_.cutoff_of_hz(segment), split_s_, wanted);
@@ -186,9 +187,10 @@ private:
     Curve reversing_deg_s_; ///< leader within the plane or about its axis, positive down
 };
 
-void MomentFinder::prepare() {
-    constexpr auto kPlacesToo = SmoothedParts::Wanted::PlacesToo;
-    round.leader = smoothed(leader_, kPlacesToo);
+void MomentFinder::prepare(Depth depth) {
+    // What somebody saw counts by how sure the rest is, in every round.
+    const bool places_alone = depth == Depth::PlaceAlone && take_.told_s.empty();
+    round.leader = smoothed(leader_, places_alone ? Wanted::PlacesToo : Wanted::All);
     const NoiseGain gain = calc_noise_gain(round.leader->cutoff_hz, take_.rate_hz);
     const double noise_rad =
         is_trunk(leader_) ? round.leader->angle_noise_rad.z() : round.leader->noise_across_rad();
@@ -197,7 +199,7 @@ void MomentFinder::prepare() {
     if (leader_ == Segment::Club) {
         round.shaft_up = calc_elevation(*round.leader);
         const SegmentMotion* arm =
-            round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm, kPlacesToo) : nullptr;
+            round.leader->p_lab_m.empty() ? smoothed(Segment::LeadArm, Wanted::PlacesToo) : nullptr;
         round.head_m = calc_head_path(*round.leader, arm, take_.arm_length_m, take_.club_length_m);
     } else if (leader_ == Segment::LeadArm) {
         round.head_m = calc_head_path(*round.leader, nullptr, std::nullopt, take_.arm_length_m);
@@ -242,7 +244,7 @@ bool MomentFinder::find_top(double impact_s, Depth depth) {
     const auto own_s = reversing.find_last_crossing(0.0, Direction::Rising, {0.0, impact_s});
     const SegmentMotion* turning = &*round.leader;
     const auto try_part = [&](Segment segment) {
-        const SegmentMotion* part = smoothed(segment);
+        const SegmentMotion* part = smoothed(segment, Wanted::Turning);
         if (part == nullptr)
             return false;
         Curve along = calc_speed_along_deg_s(*part, moments.plane->normal);
@@ -457,7 +459,7 @@ void MomentFinder::find_impact(double provisional_s) {
                           {provisional_s - kAboutPeak_s, provisional_s + kAboutPeak_s}) > 0.0 ||
                       provisional_s + kAboutPeak_s > take_.duration_s();
     if (leader_ == Segment::Club && lost)
-        if (const SegmentMotion* arm = smoothed(Segment::LeadArm);
+        if (const SegmentMotion* arm = smoothed(Segment::LeadArm, Wanted::Turning);
             arm != nullptr && moments[Moment::Address] &&
             find_impact_by_direction(*arm, Segment::LeadArm, window))
             return;
@@ -512,7 +514,7 @@ void MomentFinder::find_the_rest() {
     const double top = moments.time_s(Moment::Top);
     const double end = take_.duration_s();
     const double begin = moments[Moment::Takeaway] ? moments.time_s(Moment::Takeaway) : 0.0;
-    const SegmentMotion* arm = smoothed(Segment::LeadArm);
+    const SegmentMotion* arm = smoothed(Segment::LeadArm, Wanted::All);
     const Curve arm_up = arm == nullptr ? Curve{} : calc_elevation(*arm);
     const double noise_rad =
         arm == nullptr
@@ -522,7 +524,7 @@ void MomentFinder::find_the_rest() {
         arm_up, noise_rad);
     put(Moment::LeadArmLevelDown,
         arm_up.find_first_crossing(0.0, Direction::Falling, {top, impact}), arm_up, noise_rad);
-    const SegmentMotion* trail = smoothed(Segment::TrailArm);
+    const SegmentMotion* trail = smoothed(Segment::TrailArm, Wanted::Turning);
     const Curve through_up = trail == nullptr ? arm_up : calc_elevation(*trail);
     put(Moment::TrailArmLevelThrough,
         through_up.find_first_crossing(0.0, Direction::Rising, {impact, end}), through_up,
@@ -552,7 +554,7 @@ bool MomentFinder::go_round(double impact_s, double previous_end_s, bool split, 
     findings.clear();
     split_s_ = split ? std::optional(impact_s) : std::nullopt;
     round = Round{};
-    prepare();
+    prepare(depth);
     find_plane(impact_s);
     if (!moments.plane) {
         // The plane needs some frames of the stretch in which the club is fastest.

@@ -65,7 +65,8 @@ Vector3d estimate_angle_noise(const std::vector<Quaterniond>& raw,
         axis.resize(raw.size());
     std::size_t count = 0;
     for (std::size_t i = 0; i < raw.size(); ++i) {
-        // Small: twice the vector part is the rotation vector. Missing where one of them is.
+        // Small: twice the vector part is the rotation vector, with either sign of the quaternion.
+        // Missing where one of them is.
         const Quaterniond between = smoothed[i].conjugate() * raw[i];
         if (!is_finite(between))
             continue;
@@ -130,6 +131,7 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion) {
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s) {
     SegmentMotion out = smooth_turning(series, rate_hz, cutoff_hz, change_s);
+    add_noise(series, out);
     add_rates(out);
     add_places(series, out);
     return out;
@@ -159,9 +161,13 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     for (std::size_t i = 0; i < n; ++i)
         out.q_lab_segment[i] =
             valid[i] ? Quaterniond(Eigen::Vector4d(rotations[i])).normalized() : missing_rotation();
-    out.angle_noise_rad =
-        estimate_angle_noise(raw, out.q_lab_segment, series.has_roll, out.cutoff_hz, rate_hz);
     return out;
+}
+
+void add_noise(const PoseSeries& series, SegmentMotion& motion) {
+    motion.angle_noise_rad =
+        estimate_angle_noise(series.q_lab_segment, motion.q_lab_segment, series.has_roll,
+                             motion.cutoff_hz, motion.rate_hz);
 }
 
 void add_rates(SegmentMotion& motion) {

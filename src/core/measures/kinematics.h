@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/missing.h"
 #include "core/base/range.h"
 #include "core/measures/options.h"
 #include "core/motion/gaps.h"
@@ -23,8 +24,9 @@ struct SegmentMotion {
     std::vector<Eigen::Vector3d> p_lab_m;          ///< filtered origin; empty without positions
     std::vector<Eigen::Vector3d> omega_lab_rad_s;  ///< angular velocity in lab; empty: unasked
     std::vector<Seen> seen;                        ///< what each frame's orientation rests on
-    /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll.
-    Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Zero();
+    /// SD of white noise of the raw orientation about the body's axes; about Z NaN without roll,
+    /// all NaN: unasked.
+    Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Constant(kMissing);
 
     double wander_rad = 0.0; ///< how far skin slides under its markers, about any axis
 
@@ -62,10 +64,11 @@ std::vector<TimeRange> bridged_stretches(const SegmentMotion& motion);
 SegmentMotion smooth(const PoseSeries& series, double rate_hz, double cutoff_hz,
                      std::optional<double> change_s);
 
-/// The same in parts, for who asks for the orientation alone: `omega_lab_rad_s` and `p_lab_m` stay
-/// empty until they are added.
+/// The same in parts, for who asks for the orientation alone: `angle_noise_rad` is missing,
+/// `omega_lab_rad_s` and `p_lab_m` are empty until they are added.
 SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cutoff_hz,
                              std::optional<double> change_s);
+void add_noise(const PoseSeries& series, SegmentMotion& motion);
 void add_rates(SegmentMotion& motion);
 void add_places(const PoseSeries& series, SegmentMotion& motion);
 

@@ -35,8 +35,9 @@ Vector4d across(const Vector4d& u, const Vector4d& v, const Vector4d& w) {
 
 /// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares. Its quaternion
 /// is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps find from
-/// above (Theobald 2005); the other rows of N - λ say the vector. Empty: two eigenvalues are alike.
-std::optional<Quaterniond> best_rotation(const Matrix3d& C) {
+/// above, from `most` or nearer (Theobald 2005); the other rows of N - λ say the vector. Empty: two
+/// eigenvalues are alike.
+std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
     Matrix4d N;
     N << C.trace(), C(2, 1) - C(1, 2), C(0, 2) - C(2, 0), C(1, 0) - C(0, 1),    //
         0.0, C(0, 0) - C(1, 1) - C(2, 2), C(0, 1) + C(1, 0), C(2, 0) + C(0, 2), //
@@ -51,7 +52,7 @@ std::optional<Quaterniond> best_rotation(const Matrix3d& C) {
     const double c0 = N.col(0).dot(across(N.col(1), N.col(2), N.col(3)));
     const auto slope_at = [&](double l) { return (4.0 * l * l + 2.0 * c2) * l + c1; };
     // It is the sum of three singular values at most, so no more than √3 times their length.
-    double l = std::sqrt(3.0) * C.norm();
+    double l = std::min(most, std::sqrt(3.0) * C.norm());
     for (int step = 0; step < 60; ++step) {
         const double slope = slope_at(l);
         if (!(slope > 0.0))
@@ -109,7 +110,13 @@ RigidFit fit_seen(const std::vector<Vector3d>& from, const Vector3d& middle_from
     }
     const auto count = static_cast<double>(from.size());
     const Vector3d middle_to = sum_to / count;
-    const std::optional<Quaterniond> q = best_rotation(C);
+    // Squared distances are not negative: λ is no more than half the sum of both shapes' squares,
+    // and nearly that where the shape was kept.
+    double squares = 0.0;
+    for (std::size_t i = 0; i < from.size(); ++i)
+        squares += from[i].squaredNorm() + (to[i] - middle_to).squaredNorm();
+    constexpr double kAbove = 0.5 * (1.0 + 1e-12); // whatever rounding takes away
+    const std::optional<Quaterniond> q = best_rotation(C, kAbove * squares);
     if (!q)
         return fit;
     fit.q_now_reference = *q;

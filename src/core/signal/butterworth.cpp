@@ -38,21 +38,24 @@ constexpr int kTrendTerms = 4;
 constexpr double kTrendPeriods = 1.25;
 
 /// One pass in place, started in the steady state of the first sample so that there is no step.
+/// Summed so that a sample waits for one product with the one before, and for nothing else of it.
 template <class Iterator>
 void pass(const Biquad& filter, Iterator from, Iterator to) {
     using Value = typename std::iterator_traits<Iterator>::value_type;
     const auto& b = filter.b;
     const auto& a = filter.a;
-    const Value first = *from;
-    // Steady state of the transposed direct form for constant input x0 (unit gain at zero
-    // frequency).
-    Value z2 = (b[2] - a[2]) * first;
-    Value z1 = (b[1] - a[1]) * first + z2;
+    // As if it had always been at the first sample (unit gain at zero frequency).
+    Value in_1 = *from;
+    Value in_2 = in_1;
+    Value y_1 = in_1;
+    Value y_2 = in_1;
     for (; from != to; ++from) {
         const Value in = *from;
-        const Value y = b[0] * in + z1;
-        z1 = b[1] * in - a[1] * y + z2;
-        z2 = b[2] * in - a[2] * y;
+        const Value y = (b[0] * in + b[1] * in_1 + b[2] * in_2 - a[2] * y_2) - a[1] * y_1;
+        in_2 = in_1;
+        in_1 = in;
+        y_2 = y_1;
+        y_1 = y;
         *from = y;
     }
 }
@@ -71,14 +74,17 @@ void pass_four(const Biquad& filter, double* at, std::ptrdiff_t step, std::size_
     const double b2 = filter.b[2];
     const double a1 = filter.a[1];
     const double a2 = filter.a[2];
-    const Four first = *reinterpret_cast<const Stored*>(at);
-    Four z2 = (b2 - a2) * first;
-    Four z1 = (b1 - a1) * first + z2;
+    Four in_1 = *reinterpret_cast<const Stored*>(at);
+    Four in_2 = in_1;
+    Four y_1 = in_1;
+    Four y_2 = in_1;
     for (std::size_t i = 0; i < n; ++i, at += step) {
         const Four in = *reinterpret_cast<const Stored*>(at);
-        const Four y = b0 * in + z1;
-        z1 = b1 * in - a1 * y + z2;
-        z2 = b2 * in - a2 * y;
+        const Four y = (b0 * in + b1 * in_1 + b2 * in_2 - a2 * y_2) - a1 * y_1;
+        in_2 = in_1;
+        in_1 = in;
+        y_2 = y_1;
+        y_1 = y;
         *reinterpret_cast<Stored*>(at) = y;
     }
 }

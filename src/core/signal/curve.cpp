@@ -129,7 +129,9 @@ std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
     }
     const std::size_t cut = first_after_change();
     const auto first = static_cast<std::size_t>(std::ceil(begin * rate_hz_ - 1e-9));
-    for (std::size_t i = first; i < size() && time_of(i) <= end + 1e-12; ++i) {
+    const std::size_t after =
+        end < 0.0 ? 0 : std::min(size(), static_cast<std::size_t>(end * rate_hz_ + 1e-9) + 1);
+    for (std::size_t i = first; i < after; ++i) {
         const double value = values_[i];
         // Neither higher than what was found nor the highest of three, whose parabola may be: most.
         const bool beside_higher =

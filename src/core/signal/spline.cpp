@@ -50,9 +50,12 @@ double roughness_of(double cutoff_hz, double rate_hz) {
     return std::pow(2.0 * kPi * cutoff_hz / rate_hz, 8.0);
 }
 
+constexpr double kSixth = 1.0 / 6.0;
+
 /// x = F x over one frame, by sums.
 Vector4d carried_over(const Vector4d& x) {
-    return {x(0) + x(1) + x(2) / 2.0 + x(3) / 6.0, x(1) + x(2) + x(3) / 2.0, x(2) + x(3), x(3)};
+    return {(x(0) + x(1)) + (0.5 * x(2) + kSixth * x(3)), x(1) + (x(2) + 0.5 * x(3)), x(2) + x(3),
+            x(3)};
 }
 /// Columns as Fᵀ mixes them from the right.
 Matrix4d mixed(const Matrix4d& P) {
@@ -60,7 +63,7 @@ Matrix4d mixed(const Matrix4d& P) {
     out.col(3) = P.col(3);
     out.col(2) = P.col(2) + P.col(3);
     out.col(1) = P.col(1) + P.col(2) + 0.5 * P.col(3);
-    out.col(0) = P.col(0) + P.col(1) + 0.5 * P.col(2) + (1.0 / 6.0) * P.col(3);
+    out.col(0) = P.col(0) + P.col(1) + 0.5 * P.col(2) + kSixth * P.col(3);
     return out;
 }
 /// F P Fᵀ for one frame and a symmetric P.
@@ -168,7 +171,7 @@ public:
         return kept.try_emplace(roughness, roughness).first->second;
     }
     struct Gain {
-        Vector4d K;
+        Vector4d carried_K; ///< what a sample is worth a frame on
         double S;
         double one_over_S;
     };
@@ -179,7 +182,8 @@ public:
             settled_ = !stepper_.is_new();
             if (settled_)
                 break;
-            gains_.push_back({stepper_.step().K, stepper_.step().S, 1.0 / stepper_.step().S});
+            const Step& step = stepper_.step();
+            gains_.push_back({carried_over(step.K), step.S, 1.0 / step.S});
             // The first four only say where the signal begins.
             log_product_.push_back(
                 gains_.size() <= 4 ? 0.0 : log_product_.back() + std::log(gains_.back().S));
@@ -215,12 +219,11 @@ double Spline::unlikeliness(double roughness) {
     double sum_squares = 0.0;
     for (std::size_t i = 0; i < frames_.size(); ++i) {
         const auto& gain = gains[std::min(i, gains.size() - 1)];
-        if (i > 0)
-            x = carried_over(x);
         const double off = centred_[i] - x(0);
-        x += off * gain.K;
         if (i >= 4)
             sum_squares += off * off * gain.one_over_S;
+        // Carried on and corrected beside each other: neither waits for the other.
+        x = carried_over(x) + off * gain.carried_K;
     }
     return minus_log_likelihood(sum_squares / static_cast<double>(seen_ - 4),
                                 even.log_product(frames_.size()), seen_);
@@ -286,8 +289,8 @@ void Spline::smooth() {
         Node& node = nodes_[i];
         const Step& step = steps_[node.step];
         // r = Fᵀ r, by sums.
-        r = Vector4d(r(0), r(0) + r(1), r(0) / 2.0 + r(1) + r(2),
-                     r(0) / 6.0 + r(1) / 2.0 + r(2) + r(3));
+        r = Vector4d(r(0), r(0) + r(1), 0.5 * r(0) + r(1) + r(2),
+                     (kSixth * r(0) + 0.5 * r(1)) + (r(2) + r(3)));
         const double pulled = step.K.dot(r);
         node.smooth_x = filtered_x(node) + step.predicted_P * r - step.S * pulled * step.K;
         if (step.S > 0.0)

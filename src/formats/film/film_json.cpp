@@ -20,7 +20,7 @@ using Json = StrictJson::Json;
 using Node = StrictJson::Node;
 using Severity = Finding::Severity;
 
-constexpr const char* kVersion = "film 1";
+constexpr const char* kFilmVersion = "film 1";
 /// A picture larger than any camera's, and a mark as far outside it, are damage.
 constexpr double kLargestPicture_px = 20000.0;
 constexpr std::size_t kMostViews = 3;
@@ -346,7 +346,7 @@ int film_json_sureness(std::string_view bytes, const std::filesystem::path& path
 Outcome<film::Marks> read_film_marks(std::string_view bytes) {
     Outcome<film::Marks> out;
     MarksReader reader(bytes);
-    if (const auto root = reader.open(kVersion, "a file of marks in film")) {
+    if (const auto root = reader.open(kFilmVersion, "a file of marks in film")) {
         out.value = reader.read(*root);
         if (!out.value.mark_error_px)
             out.value.mark_error_px = reader.error_px();
@@ -372,7 +372,7 @@ Outcome<Take> read_film_json(std::string_view bytes, const ReadOptions& options)
 
 std::string write_film_marks(const film::Marks& marks) {
     Json out;
-    out["kite-hinge"] = kVersion;
+    out["kite-hinge"] = kFilmVersion;
     if (marks.handed)
         out["handed"] = std::string(key_of(*marks.handed));
     if (marks.club)

@@ -5,286 +5,368 @@
 #include "core/reading/words.h"
 #include "formats/json/analysis_object.h"
 
-#include <nlohmann/json.hpp>
-
+#include <algorithm>
 #include <cmath>
 
 namespace kite::formats {
 
-using Json = nlohmann::ordered_json;
-
-Json number(double value) {
-    return std::isfinite(value) ? Json(value) : Json(nullptr);
-}
-
 namespace {
 
-/// An object that grows beyond its room is copied with all that is in it: its names cannot be
-/// moved.
-Json roomy_object(std::size_t most) {
-    Json out = Json::object();
-    out.get_ref<Json::object_t&>().reserve(most);
-    return out;
-}
+/// Where the catalogue's measures stand: an object, by their keys.
+struct Place {
+    std::string_view name;
+    std::vector<const Measure*> measures; ///< straight in it
+    std::vector<Place> inner;
+    bool is_written = false;
 
-template <class Range>
-Json keys_of(const Range& segments) {
-    Json out = Json::array();
-    for (Segment segment : segments)
-        out.push_back(key_of(segment));
-    return out;
-}
-
-Json events_of(const Analysis& analysis) {
-    Json out = Json::object();
-    for (Moment moment : kAllMoments) {
-        const auto& at = analysis.moments[moment];
-        Json& entry = out[std::string(key_of(moment))];
-        if (!at)
-            continue; // null
-        entry = Json::object();
-        entry["t"] = number(at->t_s);
-        entry["u"] = number(at->u_s);
-        entry["moved"] = at->moved;
-        if (moment == Moment::Impact)
-            entry["source"] = key_of(analysis.moments.impact_source);
+    Place& at(std::string_view inner_name) {
+        const auto found = std::find_if(inner.begin(), inner.end(), [&](const Place& place) {
+            return place.name == inner_name;
+        });
+        return found != inner.end() ? *found : inner.emplace_back(Place{inner_name, {}, {}, false});
     }
-    return out;
-}
-
-Json sequence_of(const Analysis& analysis) {
-    const Sequence& sequence = analysis.sequence;
-    Json out = Json::object();
-    out["order"] = keys_of(sequence.order);
-    out["tied"] = Json::array();
-    for (const auto& [a, b] : sequence.tied)
-        out["tied"].push_back(Json::array({key_of(a), key_of(b)}));
-    out["order_certainty"] = number(sequence.order_certainty);
-    out["order_by_convention"] = Json::object();
-    for (auto convention :
-         {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
-        const auto& order = analysis.order_by_convention[static_cast<std::size_t>(convention)];
-        out["order_by_convention"][std::string(key_of(convention))] =
-            order.empty() ? Json(nullptr) : keys_of(order);
+    bool has(std::string_view measure_name) const {
+        return std::any_of(measures.begin(), measures.end(), [&](const Measure* measure) {
+            return name_of(*measure) == measure_name;
+        });
     }
-    for (Segment segment : kSequence) {
-        Json& entry = out["segments"][std::string(key_of(segment))];
-        const SegmentSequence* part = sequence.find(segment);
-        if (part == nullptr)
-            continue; // null
-        entry = Json::object();
-        entry["reversal_t"] = number(part->reversal_t_s);
-        entry["reversal_u"] = number(part->reversal_u_s);
-        entry["peak_t"] = number(part->peak_t_s);
-        entry["peak_t_u"] = number(part->peak_t_u_s);
-        entry["before_impact_ms"] = number(part->before_impact_ms);
-        entry["at_impact_deg_s"] = number(part->at_impact_deg_s);
-        entry["slowdown_pct"] = number(part->slowdown_pct);
-        entry["slowdown_u_pct"] = number(part->slowdown_u_pct);
-        entry["gain"] = number(part->gain);
-        entry["max_accel_deg_s2"] = number(part->max_accel_deg_s2);
-        entry["cutoff_hz"] = number(part->cutoff_hz);
+    /// The last part of its key.
+    static std::string_view name_of(const Measure& measure) {
+        const std::string_view key = measure.key;
+        return key.substr(key.rfind('.') + 1);
     }
-    return out;
-}
-
-Json transition_of(const Analysis& analysis) {
-    const Transition& transition = analysis.transition;
-    Json out = Json::object();
-    out["reversal_order"] = keys_of(transition.reversal_order);
-    out["lead_hip_drop_min_cm"] = number(transition.lead_hip_drop_min_cm);
-    return out;
-}
-
-Json separation_of(const Analysis& analysis) {
-    const Separation separation = analysis.separation.value_or(Separation{});
-    Json out = Json::object();
-    out["method"] = key_of(analysis.options.separation);
-    out["max_t"] = number(separation.max_t_s);
-    out["max_t_u"] = number(separation.max_t_u_s);
-    out["stretch_pct"] = number(separation.stretch_pct);
-    out["closing_deg_s"] = number(separation.closing_deg_s);
-    return out;
-}
-
-/// An object that is given many keys, each once: it does not look for them, nor grow for each.
-class ManyKeys {
-public:
-    explicit ManyKeys(Json& object, std::size_t most) {
-        object = Json::object();
-        members_ = object.get_ptr<Json::object_t*>();
-        members_->reserve(most);
-    }
-    void put(std::string key, const Measured& measured) {
-        const bool known = std::isfinite(measured.value) && std::isfinite(measured.u);
-        std::string beside = known ? uncertainty_key(key) : std::string();
-        members_->emplace_back(std::move(key), number(measured.value));
-        if (known)
-            members_->emplace_back(std::move(beside), measured.u);
-    }
-
-private:
-    Json::object_t* members_ = nullptr;
 };
 
-/// A value and, where it is known, its uncertainty beside it.
-void put(Json& out, const std::string& key, const Measured& measured) {
-    out[key] = number(measured.value);
-    if (std::isfinite(measured.value) && std::isfinite(measured.u))
-        out[uncertainty_key(key)] = measured.u;
-}
-
-Json positions_of(const Analysis& analysis) {
-    Json out = roomy_object(kAllMoments.size());
-    for (Moment moment : kAllMoments) {
-        ManyKeys entry(out[std::string(key_of(moment))], 2 * all_quantities().size());
-        for (const Quantity& quantity : all_quantities()) {
-            const Measured at = at_moment(quantity, analysis, moment);
-            entry.put(quantity.file_key,
-                      {at.value * quantity.per_file_unit, at.u * quantity.per_file_unit});
+Place all_places() {
+    Place out;
+    for (const Measure& measure : all_measures()) {
+        const std::string_view key = measure.key;
+        Place* at = &out;
+        std::size_t begin = 0;
+        for (std::size_t dot = key.find('.'); dot != std::string_view::npos;
+             dot = key.find('.', begin)) {
+            at = &at->at(key.substr(begin, dot - begin));
+            begin = dot + 1;
         }
+        at->measures.push_back(&measure);
     }
     return out;
 }
 
-/// Every measure of the catalogue at its place; none in what is null as a whole.
-void put_measures(Json& out, const Analysis& analysis) {
-    for (const Measure& measure : all_measures()) {
-        const std::string_view key = measure.key;
-        Json* at = &out;
-        std::size_t begin = 0;
-        for (std::size_t dot = key.find('.'); dot != std::string_view::npos && !at->is_null();
-             dot = key.find('.', begin)) {
-            const std::string name(key.substr(begin, dot - begin));
-            if (!at->contains(name))
-                (*at)[name] = Json::object();
-            Json& next = (*at)[name];
-            at = &next;
-            begin = dot + 1;
-        }
-        if (!at->is_null())
-            put(*at, std::string(key.substr(begin)), measure.of(analysis));
+/// Writes one analysis. Every object ends with the measures whose place it is.
+class Writer {
+public:
+    Writer(const Analysis& analysis, JsonWriter& out) : analysis_(analysis), out_(out) {}
+
+    void write(const std::string* file, const Reading& reading,
+               const std::vector<Finding>& findings, Said said);
+
+private:
+    template <class Inside>
+    void object(std::string_view name, const Inside& inside) {
+        Place& outer = *place_;
+        place_ = &outer.at(name);
+        place_->is_written = true;
+        out_.key(name);
+        out_.begin_object();
+        inside();
+        add_measures();
+        out_.end_object();
+        place_ = &outer;
     }
-}
+    void nothing(std::string_view name) {
+        place_->at(name).is_written = true;
+        out_.key(name);
+        out_.null();
+    }
+    template <class Value>
+    void put(std::string_view name, const Value& value) {
+        out_.member(name, value);
+    }
+    /// A value and, where it is known, its uncertainty beside it.
+    void put(std::string_view name, const Measured& measured) {
+        out_.member(name, measured.value);
+        if (std::isfinite(measured.value) && std::isfinite(measured.u))
+            out_.member(uncertainty_key(name), measured.u);
+    }
+    void add_measures() {
+        Place& here = *place_;
+        for (const Measure* measure : here.measures)
+            put(Place::name_of(*measure), measure->of(analysis_));
+        for (std::size_t i = 0; i < here.inner.size(); ++i)
+            if (!here.inner[i].is_written)
+                object(here.inner[i].name, [] {});
+    }
+    template <class Range>
+    void put_keys(std::string_view name, const Range& segments) {
+        out_.key(name);
+        out_.begin_array();
+        for (Segment segment : segments)
+            out_.value(key_of(segment));
+        out_.end_array();
+    }
 
-Json hips_of(const Analysis& analysis) {
-    const auto side = [&](const HipCurves& curves) {
-        Json out = roomy_object(kAllMoments.size());
+    void add_events();
+    void add_sequence();
+    void add_order_by_convention();
+    void add_part(Segment segment);
+    void add_positions();
+    void add_hips();
+    void add_launch();
+    void add_faults(std::string_view name, const std::vector<Fault>& faults);
+    void add_first_fix(const Reading& reading);
+
+    const Analysis& analysis_;
+    JsonWriter& out_;
+    Place places_ = all_places();
+    Place* place_ = &places_;
+};
+
+void Writer::add_events() {
+    object("events", [&] {
         for (Moment moment : kAllMoments) {
-            const HipPosition at = position_at(curves, analysis.moments.time_s(moment));
-            ManyKeys entry(out[std::string(key_of(moment))], 3);
-            entry.put("depth_cm", {cm_from_m(at.depth_m), kMissing});
-            entry.put("lift_cm", {cm_from_m(at.lift_m), kMissing});
-            entry.put("beyond_ankle_cm", {cm_from_m(at.beyond_ankle_m), kMissing});
+            const auto& at = analysis_.moments[moment];
+            if (!at) {
+                nothing(key_of(moment));
+                continue;
+            }
+            object(key_of(moment), [&] {
+                put("t", at->t_s);
+                put("u", at->u_s);
+                put("moved", at->moved);
+                if (moment == Moment::Impact)
+                    put("source", key_of(analysis_.moments.impact_source));
+            });
         }
-        return out;
+    });
+}
+
+void Writer::add_order_by_convention() {
+    object("order_by_convention", [&] {
+        for (auto convention :
+             {RateConvention::Axis, RateConvention::Resultant, RateConvention::Plane}) {
+            const auto& order = analysis_.order_by_convention[static_cast<std::size_t>(convention)];
+            if (order.empty())
+                nothing(key_of(convention));
+            else
+                put_keys(key_of(convention), order);
+        }
+    });
+}
+
+void Writer::add_part(Segment segment) {
+    const SegmentSequence* part = analysis_.sequence.find(segment);
+    if (part == nullptr)
+        return nothing(key_of(segment));
+    object(key_of(segment), [&] {
+        put("reversal_t", part->reversal_t_s);
+        put("reversal_u", part->reversal_u_s);
+        put("peak_t", part->peak_t_s);
+        put("peak_t_u", part->peak_t_u_s);
+        // Of the club, whose peak is told against the ball itself, no measure.
+        if (!place_->has("before_impact_ms"))
+            put("before_impact_ms", part->before_impact_ms);
+        put("at_impact_deg_s", part->at_impact_deg_s);
+        // Beside its measure where it is known.
+        if (!std::isfinite(part->slowdown_pct) || !std::isfinite(part->slowdown_u_pct))
+            put("slowdown_u_pct", kMissing);
+        put("gain", part->gain);
+        put("max_accel_deg_s2", part->max_accel_deg_s2);
+        put("cutoff_hz", part->cutoff_hz);
+    });
+}
+
+void Writer::add_sequence() {
+    const Sequence& sequence = analysis_.sequence;
+    object("sequence", [&] {
+        put_keys("order", sequence.order);
+        out_.key("tied");
+        out_.begin_array();
+        for (const auto& [a, b] : sequence.tied) {
+            out_.begin_array();
+            out_.value(key_of(a));
+            out_.value(key_of(b));
+            out_.end_array();
+        }
+        out_.end_array();
+        put("order_certainty", sequence.order_certainty);
+        add_order_by_convention();
+        object("segments", [&] {
+            for (Segment segment : kSequence)
+                add_part(segment);
+        });
+    });
+}
+
+void Writer::add_positions() {
+    object("positions", [&] {
+        for (Moment moment : kAllMoments)
+            object(key_of(moment), [&] {
+                for (const Quantity& quantity : all_quantities()) {
+                    if (place_->has(quantity.file_key))
+                        continue; // a measure, and written as one
+                    const Measured at = at_moment(quantity, analysis_, moment);
+                    put(quantity.file_key,
+                        Measured{at.value * quantity.per_file_unit, at.u * quantity.per_file_unit});
+                }
+            });
+    });
+}
+
+void Writer::add_hips() {
+    const auto side = [&](const HipCurves& curves) {
+        for (Moment moment : kAllMoments)
+            object(key_of(moment), [&] {
+                const HipPosition at = position_at(curves, analysis_.moments.time_s(moment));
+                put("depth_cm", cm_from_m(at.depth_m));
+                put("lift_cm", cm_from_m(at.lift_m));
+                put("beyond_ankle_cm", cm_from_m(at.beyond_ankle_m));
+            });
     };
-    return {{"lead", side(analysis.hips.lead)}, {"trail", side(analysis.hips.trail)}};
+    object("hips", [&] {
+        object("lead", [&] { side(analysis_.hips.lead); });
+        object("trail", [&] { side(analysis_.hips.trail); });
+    });
 }
 
-Json hinge_path_of(const HingePath& path) {
-    const auto median = [](const HingePath::Median& of) {
-        return Json{{"along", number(of.along)}, {"behind_cm", number(cm_from_m(of.behind_m))}};
-    };
-    return {{"backswing", median(path.backswing)}, {"downswing", median(path.downswing)}};
+void Writer::add_launch() {
+    const auto& launch = analysis_.launch;
+    if (!launch)
+        return nothing("launch");
+    object("launch", [&] {
+        for (const LaunchField& field : kLaunchFields)
+            put(field.key, (*launch).*field.member);
+    });
 }
 
-Json plane_of(const Analysis& analysis) {
-    const auto& plane = analysis.moments.plane;
-    // Where no club was measured the plane is a stand-in and no plane of the club head.
-    const bool real = plane && analysis.find_motion(Segment::Club) != nullptr;
-    return {{"inclination_deg", number(real ? plane->inclination_deg() : kMissing)},
-            {"rms_cm", number(real ? cm_from_m(plane->rms_m) : kMissing)},
-            {"club_head_direction_deg", number(analysis.speed.club_head_direction_deg)}};
-}
-
-Json present_of(const std::vector<Fault>& faults) {
-    Json out = Json::array();
+void Writer::add_faults(std::string_view name, const std::vector<Fault>& faults) {
+    out_.key(name);
+    out_.begin_array();
     for (const Fault& fault : faults) {
         if (!fault.is_present())
             continue;
-        Json entry = Json::object();
-        entry["id"] = fault.id;
-        entry["phase"] = key_of(fault.phase);
-        entry["evidence"] = *fault.evidence;
-        entry["because"] = Json::array();
+        out_.begin_object();
+        put("id", fault.id);
+        put("phase", key_of(fault.phase));
+        put("evidence", *fault.evidence);
+        out_.key("because");
+        out_.begin_array();
         for (const Because& because : fault.because)
-            entry["because"].push_back(sentence(because));
-        entry["leads_to"] = fault.leads_to;
+            out_.value(sentence(because));
+        out_.end_array();
+        out_.key("leads_to");
+        out_.begin_array();
+        for (const auto& id : fault.leads_to)
+            out_.value(id);
+        out_.end_array();
         if (!fault.counts())
-            entry["does_not_count"] = fault.does_not_count;
-        out.push_back(std::move(entry));
+            put("does_not_count", fault.does_not_count);
+        out_.end_object();
     }
-    return out;
+    out_.end_array();
 }
 
-void add_reading(Json& out, const Analysis& analysis, const Reading& reading) {
-    out["set_up"] = present_of(reading.set_up);
-    out["faults"] = present_of(reading.faults);
-    if (!reading.first_fix) {
-        out["first_fix"] = nullptr;
-        return;
-    }
-    const ReadingWords words = write_words(analysis, reading);
+void Writer::add_first_fix(const Reading& reading) {
+    if (!reading.first_fix)
+        return nothing("first_fix");
+    const ReadingWords words = write_words(analysis_, reading);
     std::string why = words.fix_title + ".";
     for (const std::string& because : words.because)
         why += " " + because;
-    out["first_fix"] = {{"id", *reading.first_fix}, {"why", why}};
+    object("first_fix", [&] {
+        put("id", *reading.first_fix);
+        put("why", why);
+    });
+}
+
+void Writer::write(const std::string* file, const Reading& reading,
+                   const std::vector<Finding>& findings, Said said) {
+    if (file != nullptr)
+        put("file", *file);
+    else
+        nothing("file");
+    put("rate_hz", analysis_.rate_hz);
+    put("handed", key_of(analysis_.handed));
+    put("handed_said", analysis_.handed_said);
+    put("club", key_of(analysis_.club));
+    put("club_said", analysis_.club_said);
+    put("convention", key_of(analysis_.options.convention));
+    add_events();
+    add_sequence();
+    object("transition", [&] {
+        put_keys("reversal_order", analysis_.transition.reversal_order);
+        put("lead_hip_drop_min_cm", analysis_.transition.lead_hip_drop_min_cm);
+    });
+    object("separation", [&] {
+        const Separation separation = analysis_.separation.value_or(Separation{});
+        put("method", key_of(analysis_.options.separation));
+        put("max_t", separation.max_t_s);
+        put("max_t_u", separation.max_t_u_s);
+        put("stretch_pct", separation.stretch_pct);
+        put("closing_deg_s", separation.closing_deg_s);
+    });
+    add_positions();
+    object("hinge_path", [&] {
+        const auto behind = [&](const char* name, const HingePath::Median& of) {
+            object(name, [&] { put("behind_cm", cm_from_m(of.behind_m)); });
+        };
+        behind("backswing", analysis_.hinge_path.backswing);
+        behind("downswing", analysis_.hinge_path.downswing);
+    });
+    add_hips();
+    object("legs", [&] {
+        put("lead_knee_straightening_t", analysis_.legs.straightening_t_s);
+        put("plant_to_straighten_ms", analysis_.legs.plant_to_straighten_ms);
+    });
+    object("pressure", [&] {
+        put("lead_min_t", analysis_.pressure.lead_min_t_s);
+        put("lead_half_t", analysis_.pressure.lead_half_t_s);
+        put("peak_total_t", analysis_.pressure.peak_total_t_s);
+    });
+    object("plane", [&] {
+        // Where no club was measured the plane is a stand-in and no plane of the club head.
+        const auto& plane = analysis_.moments.plane;
+        const bool real = plane && analysis_.find_motion(Segment::Club) != nullptr;
+        put("inclination_deg", real ? plane->inclination_deg() : kMissing);
+        put("rms_cm", real ? cm_from_m(plane->rms_m) : kMissing);
+        put("club_head_direction_deg", analysis_.speed.club_head_direction_deg);
+    });
+    object("wrist", [&] {
+        put("max_deg", analysis_.wrist.max_deg);
+        put("release_t", analysis_.wrist.release_t_s);
+    });
+    object("speed", [&] { put("ratio", analysis_.speed.ratio); });
+    object("takeaway", [&] { put_keys("order", analysis_.takeaway.order); });
+    add_measures();
+    add_launch();
+    add_faults("set_up", reading.set_up);
+    add_faults("faults", reading.faults);
+    add_first_fix(reading);
+    out_.key("warnings");
+    out_.begin_array();
+    for (const Finding& finding : findings)
+        if (finding.severity != Finding::Severity::Error)
+            out_.value(text_of(finding));
+    for (const Finding& finding : findings)
+        if (finding.severity == Finding::Severity::Error && said == Said::ErrorsToo)
+            out_.value(text_of(finding));
+    out_.end_array();
 }
 
 } // namespace
 
-nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
-                                       const std::vector<Finding>& findings) {
-    constexpr std::size_t kMostTopics = 48;
-    Json out = roomy_object(kMostTopics);
-    out["file"] = nullptr;
-    out["rate_hz"] = number(analysis.rate_hz);
-    out["handed"] = key_of(analysis.handed);
-    out["handed_said"] = analysis.handed_said;
-    out["club"] = key_of(analysis.club);
-    out["club_said"] = analysis.club_said;
-    out["convention"] = key_of(analysis.options.convention);
-    out["events"] = events_of(analysis);
-    out["sequence"] = sequence_of(analysis);
-    out["transition"] = transition_of(analysis);
-    out["separation"] = separation_of(analysis);
-    out["positions"] = positions_of(analysis);
-    out["hinge_path"] = hinge_path_of(analysis.hinge_path);
-    out["hips"] = hips_of(analysis);
-    out["legs"] = {{"lead_knee_straightening_t", number(analysis.legs.straightening_t_s)},
-                   {"plant_to_straighten_ms", number(analysis.legs.plant_to_straighten_ms)}};
-    const Pressure& pressure = analysis.pressure;
-    out["pressure"] = {{"lead_min_t", number(pressure.lead_min_t_s)},
-                       {"lead_half_t", number(pressure.lead_half_t_s)},
-                       {"peak_total_t", number(pressure.peak_total_t_s)}};
-    out["plane"] = plane_of(analysis);
-    out["wrist"] = {{"max_deg", number(analysis.wrist.max_deg)},
-                    {"release_t", number(analysis.wrist.release_t_s)}};
-    out["speed"] = {{"ratio", number(analysis.speed.ratio)}};
-    out["delivery"] = Json::object();
-    out["takeaway"] = {{"order", keys_of(analysis.takeaway.order)}};
-    out["address"] = Json::object();
-    out["tempo"] = Json::object();
-    put_measures(out, analysis);
-    out["launch"] = nullptr;
-    if (const auto& launch = analysis.launch)
-        for (const LaunchField& field : kLaunchFields)
-            out["launch"][field.key] = number((*launch).*field.member);
-    add_reading(out, analysis, reading);
-    out["warnings"] = Json::array();
-    for (const Finding& finding : findings)
-        if (finding.severity != Finding::Severity::Error)
-            out["warnings"].push_back(text_of(finding));
-    return out;
+void add_analysis(const std::string* file, const Analysis& analysis, const Reading& reading,
+                  const std::vector<Finding>& findings, Said said, JsonWriter& out) {
+    Writer(analysis, out).write(file, reading, findings, said);
 }
 
 std::string to_json(const std::string& file, const Analysis& analysis, const Reading& reading,
                     const std::vector<Finding>& findings) {
-    Json out = analysis_object(analysis, reading, findings);
-    out["file"] = file;
-    // File names and labels may hold bytes that are not UTF-8; they are replaced, never fatal.
-    return out.dump(-1, ' ', false, Json::error_handler_t::replace);
+    JsonWriter out;
+    out.begin_object();
+    add_analysis(&file, analysis, reading, findings, Said::Warnings, out);
+    out.end_object();
+    return out.text();
 }
 
 } // namespace kite::formats

@@ -2,18 +2,18 @@
 
 #include "core/measures/analyse.h"
 #include "core/reading/reading.h"
-
-#include <nlohmann/json.hpp>
+#include "formats/json/json_writer.h"
 
 #include <vector>
 
 namespace kite::formats {
 
-/// Null where the value is not known.
-nlohmann::ordered_json number(double value);
+/// What the findings that say no more than a warning are written for.
+enum class Said { Warnings, ErrorsToo };
 
-/// The object of docs/analysis-json.md with `"file": null`, for who writes more about the swing.
-nlohmann::ordered_json analysis_object(const Analysis& analysis, const Reading& reading,
-                                       const std::vector<Finding>& findings);
+/// The members of docs/analysis-json.md into an object that was begun, for who writes more about
+/// the swing. `file` empty: null.
+void add_analysis(const std::string* file, const Analysis& analysis, const Reading& reading,
+                  const std::vector<Finding>& findings, Said said, JsonWriter& out);
 
 } // namespace kite::formats

@@ -1,7 +1,5 @@
 #include "formats/json/comparison_json.h"
 
-#include "formats/json/analysis_object.h"
-
 #include <nlohmann/json.hpp>
 
 #include <cmath>
@@ -14,9 +12,9 @@ namespace {
 
 Json summary_of(const Summary& summary) {
     return {{"n", summary.count},
-            {"mean", number(summary.mean)},
-            {"sd", number(summary.sd)},
-            {"typical_error", number(summary.typical_error)}};
+            {"mean", summary.mean},
+            {"sd", summary.sd},
+            {"typical_error", summary.typical_error}};
 }
 
 } // namespace
@@ -28,13 +26,13 @@ std::string to_json(const std::vector<MeasureChange>& changes) {
                             {"unit", change.measure->unit},
                             {"before", summary_of(change.before)},
                             {"after", summary_of(change.after)},
-                            {"change", number(change.change.difference)},
-                            {"low", number(change.change.low)},
-                            {"high", number(change.change.high)},
-                            {"p", number(change.change.p)},
+                            {"change", change.change.difference},
+                            {"low", change.change.low},
+                            {"high", change.change.high},
+                            {"p", change.change.p},
                             {"worthwhile", change.measure->worthwhile},
                             {"verdict", word_of(change.verdict)},
-                            {"further_swings", number(change.further_swings)}});
+                            {"further_swings", change.further_swings}});
     return Json{{"measures", measures}}.dump();
 }
 

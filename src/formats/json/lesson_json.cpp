@@ -14,7 +14,7 @@ using Severity = Finding::Severity;
 
 namespace {
 
-constexpr const char* kVersion = "lesson 1";
+constexpr const char* kLessonVersion = "lesson 1";
 
 /// A list from somewhere else must not reach outside its folder, by whatever detour.
 bool stays_inside(const std::filesystem::path& name) {
@@ -45,7 +45,7 @@ Outcome<Lesson> parse_lesson(std::string_view bytes, const std::filesystem::path
         out.add({Severity::Error, "bad-json", "This JSON cannot be used.", "", "Mend the file."});
         return out;
     }
-    if (!json.is_object() || text_in(json, "kite-hinge") != kVersion) {
+    if (!json.is_object() || text_in(json, "kite-hinge") != kLessonVersion) {
         out.add({Severity::Error, "not-a-lesson", "This is not a lesson list.", "key kite-hinge",
                  "It must say \"lesson 1\"."});
         return out;
@@ -94,7 +94,7 @@ Outcome<Lesson> read_lesson(const std::filesystem::path& path) {
 }
 
 std::string write_lesson(const Lesson& lesson) {
-    Json out = {{"kite-hinge", kVersion}, {"name", lesson.name}, {"swings", Json::array()}};
+    Json out = {{"kite-hinge", kLessonVersion}, {"name", lesson.name}, {"swings", Json::array()}};
     for (const LessonSwing& swing : lesson.swings) {
         Json entry{{"file", swing.file.filename().string()},
                    {"golfer", swing.golfer},

@@ -2,7 +2,7 @@
 
 #include "formats/json/analysis_object.h"
 
-#include <cmath>
+#include <nlohmann/json.hpp>
 
 namespace kite::formats {
 
@@ -16,28 +16,29 @@ Json device_of(const live::DeviceFacts& facts) {
             {"rate_hz", facts.rate_hz > 0.0 ? Json(facts.rate_hz) : Json()},
             {"lost_pct", facts.lost_pct},
             {"doubled", facts.doubled},
-            {"clock_offset_ms", has_clock ? number(facts.clock_offset_ms) : Json()},
-            {"clock_u_ms", number(facts.clock_u_ms)},
-            {"drift_ppm", has_clock ? number(facts.drift_ppm) : Json()},
-            {"battery", facts.role ? number(facts.battery) : Json()}};
+            {"clock_offset_ms", has_clock ? Json(facts.clock_offset_ms) : Json()},
+            {"clock_u_ms", facts.clock_u_ms},
+            {"drift_ppm", has_clock ? Json(facts.drift_ppm) : Json()},
+            {"battery", facts.role ? Json(facts.battery) : Json()}};
 }
 
 } // namespace
 
 std::string to_json(const LiveSwing& live) {
-    Json out = analysis_object(live.analysis, live.reading, live.findings);
-    for (const Finding& finding : live.findings)
-        if (finding.severity == Finding::Severity::Error)
-            out["warnings"].push_back(text_of(finding));
-    Json& of = out["live"];
-    of = {{"number", live.swing.number},
-          {"practice", live.swing.practice},
-          {"latency_ms", live.latency_ms ? Json(*live.latency_ms) : Json()},
-          {"impact_clock_s", live.swing.heard.cut.reference_s()},
-          {"devices", Json::object()}};
+    JsonWriter out;
+    out.begin_object();
+    add_analysis(nullptr, live.analysis, live.reading, live.findings, Said::ErrorsToo, out);
+    Json of = {{"number", live.swing.number},
+               {"practice", live.swing.practice},
+               {"latency_ms", live.latency_ms ? Json(*live.latency_ms) : Json()},
+               {"impact_clock_s", live.swing.heard.cut.reference_s()},
+               {"devices", Json::object()}};
     for (const live::DeviceFacts& device : live.swing.devices)
         of["devices"][device.name] = device_of(device);
-    return out.dump(-1, ' ', false, Json::error_handler_t::replace);
+    out.key("live");
+    out.value_as_is(of.dump(-1, ' ', false, Json::error_handler_t::replace));
+    out.end_object();
+    return out.text();
 }
 
 } // namespace kite::formats

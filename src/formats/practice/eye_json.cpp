@@ -12,7 +12,7 @@ namespace {
 using Json = StrictJson::Json;
 using Node = StrictJson::Node;
 
-constexpr const char* kVersion = "eye 1";
+constexpr const char* kEyeVersion = "eye 1";
 constexpr double kMost_deg = 360.0;
 
 class EyeReader : public StrictJson {
@@ -66,7 +66,7 @@ private:
 Outcome<std::vector<EyeGuess>> parse_eye(std::string_view bytes) {
     Outcome<std::vector<EyeGuess>> out;
     EyeReader reader(bytes);
-    if (const auto root = reader.open(kVersion, "estimates of an eye")) {
+    if (const auto root = reader.open(kEyeVersion, "estimates of an eye")) {
         reader.only(*root, {"kite-hinge", "guesses"});
         for (const Node& at : reader.list(*root, "guesses"))
             out.value.push_back(reader.guess(at));
@@ -102,7 +102,7 @@ std::vector<Finding> write_eye(const std::filesystem::path& path,
         }
         list.push_back(std::move(one));
     }
-    const Json root{{"kite-hinge", kVersion}, {"guesses", std::move(list)}};
+    const Json root{{"kite-hinge", kEyeVersion}, {"guesses", std::move(list)}};
     return write_bytes(path, root.dump(1) + "\n");
 }
 

@@ -13,7 +13,7 @@ namespace {
 using Json = StrictJson::Json;
 using Node = StrictJson::Node;
 
-constexpr const char* kVersion = "plan 1";
+constexpr const char* kPlanVersion = "plan 1";
 constexpr std::array<const char*, 7> kDays{"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
 
 class PlanReader : public StrictJson {
@@ -176,7 +176,7 @@ Json json_of(const PlanCount& count) {
 Outcome<Plan> parse_plan(std::string_view bytes) {
     Outcome<Plan> out;
     PlanReader reader(bytes);
-    if (const auto root = reader.open(kVersion, "a practice plan"))
+    if (const auto root = reader.open(kPlanVersion, "a practice plan"))
         out.value = reader.read(*root);
     out.findings = std::move(reader.findings);
     if (!out.ok())
@@ -195,7 +195,7 @@ Outcome<Plan> read_plan(const std::filesystem::path& path) {
 }
 
 std::string to_json(const Plan& plan) {
-    Json out{{"kite-hinge", kVersion}, {"golfer", plan.golfer}, {"fault", plan.fault},
+    Json out{{"kite-hinge", kPlanVersion}, {"golfer", plan.golfer}, {"fault", plan.fault},
              {"title", plan.title},    {"why", plan.why},       {"main_drill", plan.main_drill},
              {"helper", plan.helper},  {"upkeep", plan.upkeep}, {"wish", json_of(plan.wish)}};
     out["pass"] = {{"share_pct", plan.pass_share_pct}, {"swings", plan.pass_swings}};
