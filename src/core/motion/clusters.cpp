@@ -3,11 +3,10 @@
 #include "core/motion/rotation.h"
 
 #include <Eigen/Eigenvalues>
-#include <Eigen/LU>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
-#include <optional>
 #include <utility>
 
 namespace kite {
@@ -15,67 +14,161 @@ namespace kite {
 namespace {
 
 using Eigen::Matrix3d;
-using Eigen::Matrix4d;
 using Eigen::Quaterniond;
 using Eigen::Vector3d;
-using Eigen::Vector4d;
 
-/// The vector across three others in four dimensions.
-Vector4d across(const Vector4d& u, const Vector4d& v, const Vector4d& w) {
-    const auto minor = [&](int i, int j) { return v(i) * w(j) - v(j) * w(i); };
-    const double m01 = minor(0, 1);
-    const double m02 = minor(0, 2);
-    const double m03 = minor(0, 3);
-    const double m12 = minor(1, 2);
-    const double m13 = minor(1, 3);
-    const double m23 = minor(2, 3);
-    return {u(1) * m23 - u(2) * m13 + u(3) * m12, -u(0) * m23 + u(2) * m03 - u(3) * m02,
-            u(0) * m13 - u(1) * m03 + u(3) * m01, -u(0) * m12 + u(1) * m02 - u(2) * m01};
-}
+/// Numbers of four frames beside each other.
+using Four = double __attribute__((vector_size(32)));
+using StoredFour = double __attribute__((vector_size(32), aligned(8), may_alias));
+constexpr std::size_t kLanes = 4;
+using Lanes = std::array<double, kLanes>;
 
-/// The rotation R that makes tr(R^T C) greatest: the marker by marker least squares. Its quaternion
-/// is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps find from
-/// above, from `most` or nearer (Theobald 2005); the other rows of N - λ say the vector. Empty: two
-/// eigenvalues are alike.
-std::optional<Quaterniond> best_rotation(const Matrix3d& C, double most) {
-    Matrix4d N;
-    N << C.trace(), C(2, 1) - C(1, 2), C(0, 2) - C(2, 0), C(1, 0) - C(0, 1),    //
-        0.0, C(0, 0) - C(1, 1) - C(2, 2), C(0, 1) + C(1, 0), C(2, 0) + C(0, 2), //
-        0.0, 0.0, C(1, 1) - C(0, 0) - C(2, 2), C(1, 2) + C(2, 1),               //
-        0.0, 0.0, 0.0, C(2, 2) - C(0, 0) - C(1, 1);
-    for (int row = 1; row < 4; ++row)
-        for (int column = 0; column < row; ++column)
-            N(row, column) = N(column, row);
-    // λ⁴ + c2 λ² + c1 λ + c0, its roots all real.
-    const double c2 = -2.0 * C.squaredNorm();
-    const double c1 = -8.0 * C.determinant();
-    const double c0 = N.col(0).dot(across(N.col(1), N.col(2), N.col(3)));
-    const auto slope_at = [&](double l) { return (4.0 * l * l + 2.0 * c2) * l + c1; };
-    // It is the sum of three singular values at most, so no more than √3 times their length.
-    double l = std::min(most, std::sqrt(3.0) * C.norm());
-    for (int step = 0; step < 60; ++step) {
-        const double slope = slope_at(l);
-        if (!(slope > 0.0))
-            break;
-        const double down = (((l * l + c2) * l + c1) * l + c0) / slope;
-        l -= down;
-        if (std::abs(down) <= 1e-9 * l)
-            break; // the next would be by the square of that
-    }
-    for (int i = 0; i < 4; ++i)
-        N(i, i) -= l;
-    // Its length is the polynomial's slope times the component left out, of which one is 1/2 at
-    // least.
-    const double least = 0.4 * slope_at(l);
-    for (int i = 0; i < 4; ++i) {
-        const Vector4d v = across(N.col((i + 1) % 4), N.col((i + 2) % 4), N.col((i + 3) % 4));
-        const double size = v.norm();
-        if (size > 0.0 && size >= least) {
-            const double by = std::copysign(size, v(0)); // its first component is not negative
-            return Quaterniond(v(0) / by, v(1) / by, v(2) / by, v(3) / by);
+/// A fit of four frames: everything by frames.
+struct FourFits {
+    std::array<Lanes, 4> q_now_reference; ///< w, x, y, z; its first component is not negative
+    std::array<Lanes, 3> t_now_m;
+    Lanes residual_rms_m;
+    Lanes sureness; ///< not above nought: two rotations fit alike
+};
+
+/// The rotations that make tr(R^T C) greatest: marker by marker the least squares. The quaternion
+/// of each is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps
+/// find from above (Theobald 2005); the other rows of N - λ say the vector.
+///
+/// `from` without its middle, `to` as coordinates of every marker by frames. Written for four
+/// frames so that the processor can do them at once, and compiled twice, for machines with and
+/// without registers for four numbers: with the same products and sums in the same order, so that
+/// the numbers are the same everywhere.
+#if defined(__x86_64__) && defined(__GNUC__)
+__attribute__((target_clones("avx", "default")))
+#endif
+void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
+              const std::vector<std::array<Lanes, 3>>& to, FourFits& out) {
+    const auto store = [](const Four& value, Lanes& lanes) {
+        *reinterpret_cast<StoredFour*>(lanes.data()) = value;
+    };
+    const auto place_of = [&](std::size_t marker, std::size_t axis) -> const StoredFour& {
+        return *reinterpret_cast<const StoredFour*>(to[marker][axis].data());
+    };
+    const auto coordinate = [&](std::size_t marker, std::size_t axis) {
+        return from[marker](static_cast<Eigen::Index>(axis));
+    };
+    const double one_over_count = 1.0 / static_cast<double>(from.size());
+    std::array<Four, 3> middle{};
+    for (std::size_t marker = 0; marker < from.size(); ++marker)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            middle[axis] += one_over_count * place_of(marker, axis);
+    std::array<std::array<Four, 3>, 3> C{};
+    Four squares{};
+    for (std::size_t marker = 0; marker < from.size(); ++marker)
+        for (std::size_t row = 0; row < 3; ++row) {
+            const Four p = place_of(marker, row) - middle[row];
+            squares += p * p + coordinate(marker, row) * coordinate(marker, row);
+            for (std::size_t column = 0; column < 3; ++column)
+                C[row][column] += coordinate(marker, column) * p;
         }
+
+    std::array<std::array<Four, 4>, 4> N{};
+    N[0] = {C[0][0] + C[1][1] + C[2][2], C[2][1] - C[1][2], C[0][2] - C[2][0], C[1][0] - C[0][1]};
+    N[1] = {N[0][1], C[0][0] - C[1][1] - C[2][2], C[0][1] + C[1][0], C[0][2] + C[2][0]};
+    N[2] = {N[0][2], N[1][2], C[1][1] - C[0][0] - C[2][2], C[1][2] + C[2][1]};
+    N[3] = {N[0][3], N[1][3], N[2][3], C[2][2] - C[0][0] - C[1][1]};
+    /// The vector across three rows, in four dimensions.
+    const auto across = [&](std::size_t u, std::size_t v, std::size_t w, std::array<Four, 4>& x) {
+        const Four m01 = N[v][0] * N[w][1] - N[v][1] * N[w][0];
+        const Four m02 = N[v][0] * N[w][2] - N[v][2] * N[w][0];
+        const Four m03 = N[v][0] * N[w][3] - N[v][3] * N[w][0];
+        const Four m12 = N[v][1] * N[w][2] - N[v][2] * N[w][1];
+        const Four m13 = N[v][1] * N[w][3] - N[v][3] * N[w][1];
+        const Four m23 = N[v][2] * N[w][3] - N[v][3] * N[w][2];
+        x[0] = N[u][1] * m23 - N[u][2] * m13 + N[u][3] * m12;
+        x[1] = N[u][2] * m03 - N[u][0] * m23 - N[u][3] * m02;
+        x[2] = N[u][0] * m13 - N[u][1] * m03 + N[u][3] * m01;
+        x[3] = N[u][1] * m02 - N[u][0] * m12 - N[u][2] * m01;
+    };
+
+    // λ⁴ + c2 λ² + c1 λ + c0, its roots all real.
+    std::array<Four, 4> v{};
+    across(1, 2, 3, v);
+    const Four c0 = N[0][0] * v[0] + N[0][1] * v[1] + N[0][2] * v[2] + N[0][3] * v[3];
+    const Four c1 = -8.0 * (C[0][0] * (C[1][1] * C[2][2] - C[1][2] * C[2][1]) -
+                            C[0][1] * (C[1][0] * C[2][2] - C[1][2] * C[2][0]) +
+                            C[0][2] * (C[1][0] * C[2][1] - C[1][1] * C[2][0]));
+    Four c2{};
+    for (const auto& row : C)
+        for (const Four& entry : row)
+            c2 -= 2.0 * entry * entry;
+    // Squared distances are not negative: λ is no more than half the sum of both shapes' squares,
+    // and nearly that where the shape was kept.
+    constexpr double kAbove = 0.5 * (1.0 + 1e-12); // whatever rounding takes away
+    constexpr int kMostSteps = 60;
+    Four l = kAbove * squares;
+    Four slope = (4.0 * l * l + 2.0 * c2) * l + c1;
+    for (int step = 0; step < kMostSteps; ++step) {
+        const Four down = slope > 0.0 ? (((l * l + c2) * l + c1) * l + c0) / slope : 0.0 * l;
+        l -= down;
+        slope = (4.0 * l * l + 2.0 * c2) * l + c1;
+        // The next would be by the square of that.
+        const auto goes_on = down * down > 1e-18 * l * l;
+        if ((goes_on[0] | goes_on[1] | goes_on[2] | goes_on[3]) == 0)
+            break;
     }
-    return std::nullopt;
+    for (std::size_t i = 0; i < 4; ++i)
+        N[i][i] -= l;
+
+    // The length of a vector is the polynomial's slope times the component left out, of which one
+    // is 1/2 at least.
+    const Four least = 0.16 * slope * slope;
+    std::array<Four, 4> q{};
+    Four size_2{};
+    for (std::size_t left_out = 0; left_out < 4; ++left_out) {
+        if (left_out > 0)
+            across((left_out + 1) % 4, (left_out + 2) % 4, (left_out + 3) % 4, v);
+        else
+            across(1, 2, 3, v);
+        const Four v_2 = v[0] * v[0] + v[1] * v[1] + v[2] * v[2] + v[3] * v[3];
+        const auto better = v_2 > size_2;
+        for (std::size_t i = 0; i < 4; ++i)
+            q[i] = better ? v[i] : q[i];
+        size_2 = better ? v_2 : size_2;
+        const auto short_yet = size_2 < least;
+        if ((short_yet[0] | short_yet[1] | short_yet[2] | short_yet[3]) == 0)
+            break;
+    }
+    Four length{};
+    for (std::size_t lane = 0; lane < kLanes; ++lane)
+        length[lane] = std::sqrt(size_2[lane]);
+    length = q[0] < 0.0 ? -length : length;
+    for (std::size_t i = 0; i < 4; ++i) {
+        q[i] /= length;
+        store(q[i], out.q_now_reference[i]);
+    }
+    // Against the size of the shapes: what was seen at one point has no rotation either.
+    constexpr double kLeastSlope = 1e-9;
+    store(slope > kLeastSlope * squares * squares * squares ? size_2 : 0.0 * size_2, out.sureness);
+
+    const Four& w = q[0];
+    const Four& x = q[1];
+    const Four& y = q[2];
+    const Four& z = q[3];
+    const std::array<std::array<Four, 3>, 3> R{
+        {{1.0 - 2.0 * (y * y + z * z), 2.0 * (x * y - w * z), 2.0 * (x * z + w * y)},
+         {2.0 * (x * y + w * z), 1.0 - 2.0 * (x * x + z * z), 2.0 * (y * z - w * x)},
+         {2.0 * (x * z - w * y), 2.0 * (y * z + w * x), 1.0 - 2.0 * (x * x + y * y)}}};
+    Four sum{};
+    for (std::size_t marker = 0; marker < from.size(); ++marker)
+        for (std::size_t row = 0; row < 3; ++row) {
+            const Four off = R[row][0] * coordinate(marker, 0) + R[row][1] * coordinate(marker, 1) +
+                             R[row][2] * coordinate(marker, 2) + middle[row] -
+                             place_of(marker, row);
+            sum += off * off;
+        }
+    for (std::size_t row = 0; row < 3; ++row)
+        store(middle[row] - R[row][0] * middle_from.x() - R[row][1] * middle_from.y() -
+                  R[row][2] * middle_from.z(),
+              out.t_now_m[row]);
+    for (std::size_t lane = 0; lane < kLanes; ++lane)
+        out.residual_rms_m[lane] = std::sqrt(one_over_count * sum[lane]);
 }
 
 /// Do the markers fix a rotation? About a line of markers it cannot be seen: the second direction
@@ -97,37 +190,29 @@ Vector3d mean_of(const std::vector<Vector3d>& points) {
     return sum / static_cast<double>(points.size());
 }
 
+RigidFit fit_in(const FourFits& four, std::size_t lane) {
+    RigidFit fit;
+    if (!(four.sureness[lane] > 0.0))
+        return fit;
+    const auto& q = four.q_now_reference;
+    fit.q_now_reference = Quaterniond(q[0][lane], q[1][lane], q[2][lane], q[3][lane]);
+    const auto& t = four.t_now_m;
+    fit.t_now_m = {t[0][lane], t[1][lane], t[2][lane]};
+    fit.residual_rms_m = four.residual_rms_m[lane];
+    fit.ok = true;
+    return fit;
+}
+
 /// Markers seen in both shapes; `from` are those of the reference, without their middle.
 RigidFit fit_seen(const std::vector<Vector3d>& from, const Vector3d& middle_from,
                   const std::vector<Vector3d>& to) {
-    RigidFit fit;
-    // The middle of `to` drops out of C, for the sum of `from` is nothing.
-    Matrix3d C = Matrix3d::Zero();
-    Vector3d sum_to = Vector3d::Zero();
-    for (std::size_t i = 0; i < from.size(); ++i) {
-        C += to[i].lazyProduct(from[i].transpose());
-        sum_to += to[i];
-    }
-    const auto count = static_cast<double>(from.size());
-    const Vector3d middle_to = sum_to / count;
-    // Squared distances are not negative: λ is no more than half the sum of both shapes' squares,
-    // and nearly that where the shape was kept.
-    double squares = 0.0;
-    for (std::size_t i = 0; i < from.size(); ++i)
-        squares += from[i].squaredNorm() + (to[i] - middle_to).squaredNorm();
-    constexpr double kAbove = 0.5 * (1.0 + 1e-12); // whatever rounding takes away
-    const std::optional<Quaterniond> q = best_rotation(C, kAbove * squares);
-    if (!q)
-        return fit;
-    fit.q_now_reference = *q;
-    const Matrix3d R = q->toRotationMatrix();
-    double sum = 0.0;
-    for (std::size_t i = 0; i < from.size(); ++i)
-        sum += (R.lazyProduct(from[i]) + middle_to - to[i]).squaredNorm();
-    fit.residual_rms_m = std::sqrt(sum / count);
-    fit.t_now_m = middle_to - R * middle_from;
-    fit.ok = true;
-    return fit;
+    std::vector<std::array<Lanes, 3>> alike(to.size());
+    for (std::size_t marker = 0; marker < to.size(); ++marker)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            alike[marker][axis].fill(to[marker](static_cast<Eigen::Index>(axis)));
+    FourFits four{};
+    fit_four(from, middle_from, alike, four);
+    return fit_in(four, 0);
 }
 
 std::vector<Vector3d> without(std::vector<Vector3d> points, const Vector3d& middle) {
@@ -148,6 +233,38 @@ Cluster::Cluster(std::vector<Eigen::Vector3d> reference_m) : reference_m_(std::m
     middle_m_ = mean_of(reference_m_);
     if (is_spread(reference_m_, middle_m_))
         whole_m_ = without(reference_m_, middle_m_);
+}
+
+std::vector<RigidFit>
+Cluster::fit_all(const std::vector<const std::vector<Eigen::Vector3d>*>& tracks_m) const {
+    const std::size_t frames = tracks_m.empty() ? 0 : tracks_m.front()->size();
+    std::vector<RigidFit> out(frames);
+    std::vector<std::array<Lanes, 3>> four(tracks_m.size());
+    std::vector<Vector3d> now(tracks_m.size());
+    FourFits fits{};
+    for (std::size_t first = 0; first < frames; first += kLanes) {
+        const std::size_t count = std::min(kLanes, frames - first);
+        bool whole = !whole_m_.empty() && count == kLanes;
+        for (std::size_t marker = 0; marker < four.size() && whole; ++marker)
+            for (std::size_t lane = 0; lane < kLanes; ++lane) {
+                const Vector3d& p = (*tracks_m[marker])[first + lane];
+                whole = whole && is_finite(p);
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    four[marker][axis][lane] = p(static_cast<Eigen::Index>(axis));
+            }
+        if (whole)
+            fit_four(whole_m_, middle_m_, four, fits);
+        for (std::size_t lane = 0; lane < count; ++lane) {
+            if (whole) {
+                out[first + lane] = fit_in(fits, lane);
+                continue;
+            }
+            for (std::size_t marker = 0; marker < now.size(); ++marker)
+                now[marker] = (*tracks_m[marker])[first + lane];
+            out[first + lane] = fit(now);
+        }
+    }
+    return out;
 }
 
 RigidFit Cluster::fit(const std::vector<Eigen::Vector3d>& now_m) const {

@@ -22,6 +22,9 @@ public:
     /// Least-squares fit: with centred markers A (reference) and B (now), the rotation R that makes
     /// tr(R^T B A^T) greatest (Horn 1987, Theobald 2005). NaN markers are left out.
     RigidFit fit(const std::vector<Eigen::Vector3d>& now_m) const;
+    /// The same of every frame of the markers' tracks, all of one length: quicker.
+    std::vector<RigidFit>
+    fit_all(const std::vector<const std::vector<Eigen::Vector3d>*>& tracks_m) const;
 
 private:
     std::vector<Eigen::Vector3d> reference_m_;

@@ -433,8 +433,7 @@ private:
         PoseSeries series;
         series.q_lab_segment.assign(n_, missing_rotation());
         series.p_lab_m.assign(n_, missing_point());
-        const Cluster cluster(shape);
-        std::vector<Vector3d> now(shape.size());
+        const std::vector<RigidFit> fits = Cluster(shape).fit_all(tracks);
         std::size_t deformed = 0;
         double worst_m = 0.0;
         // What the markers are off their places, and how much of it is the same a frame on: noise
@@ -443,9 +442,7 @@ private:
         double sliding = 0.0;
         int slides = 0;
         for (std::size_t i = 0; i < n_; ++i) {
-            for (std::size_t k = 0; k < now.size(); ++k)
-                now[k] = (*tracks[k])[i];
-            const RigidFit fit = cluster.fit(now);
+            const RigidFit& fit = fits[i];
             if (!fit.ok)
                 continue;
             // What no longer has its shape is not used.
@@ -456,8 +453,9 @@ private:
             }
             series.q_lab_segment[i] = (fit.q_now_reference * frame.q_lab_segment).normalized();
             series.p_lab_m[i] = fit.q_now_reference * frame.origin_m + fit.t_now_m;
-            for (std::size_t k = 0; k < now.size(); ++k) {
-                const Vector3d off_now = now[k] - fit.q_now_reference * shape[k] - fit.t_now_m;
+            for (std::size_t k = 0; k < shape.size(); ++k) {
+                const Vector3d off_now =
+                    (*tracks[k])[i] - fit.q_now_reference * shape[k] - fit.t_now_m;
                 const double same = off_now.dot(off[k]);
                 if (std::isfinite(same)) {
                     sliding += same;
