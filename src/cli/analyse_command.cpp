@@ -24,7 +24,7 @@ int run_analyse(const AnalyseArguments& arguments) {
     const formats::ReadOptions read_options = arguments.read_options();
     const Rules rules = arguments.rules();
     const bool all = analyse_files(
-        arguments.files, read_options, arguments.analysis_options(), rules,
+        arguments.files, read_options, arguments.measuring_options(), rules,
         arguments.beside(arguments.files.size(), read_options), [&](const AnalysedFile& result) {
             if (arguments.csv)
                 std::cout << formats::measures_csv_row(result.file, result.analysis);

@@ -109,6 +109,12 @@ AnalysisOptions AnalysisArguments::analysis_options() const {
     return out;
 }
 
+AnalysisOptions AnalysisArguments::measuring_options() const {
+    AnalysisOptions out = analysis_options();
+    out.curves = CurvesOf::Swing;
+    return out;
+}
+
 Rules AnalysisArguments::rules() const {
     auto read = formats::rules_with_school(school);
     for (const Finding& finding : read.findings)

@@ -43,6 +43,8 @@ struct AnalysisArguments {
     /// Throw CLI::ValidationError for what the options' own checks cannot see.
     formats::ReadOptions read_options() const;
     AnalysisOptions analysis_options() const;
+    /// For commands that give measures and no curves: quicker.
+    AnalysisOptions measuring_options() const;
     Rules rules() const;
     /// For so many motion files, in their order.
     Beside beside(std::size_t files, const formats::ReadOptions& read_options) const;

@@ -22,7 +22,7 @@ int run_compare(const CompareArguments& arguments) {
     std::vector<Analysis> after;
     const Rules rules = arguments.rules();
     const auto read = [&](const std::vector<std::string>& files, std::vector<Analysis>& set) {
-        return analyse_files(files, arguments.read_options(), arguments.analysis_options(), rules,
+        return analyse_files(files, arguments.read_options(), arguments.measuring_options(), rules,
                              {},
                              [&](const AnalysedFile& result) { set.push_back(result.analysis); });
     };

@@ -64,7 +64,7 @@ int run_diagnose(const DiagnoseArguments& arguments) {
     std::vector<Reading> readings;
     const formats::ReadOptions read_options = arguments.read_options();
     const Rules rules = arguments.rules(); // readings point into them
-    const bool all = analyse_files(arguments.files, read_options, arguments.analysis_options(),
+    const bool all = analyse_files(arguments.files, read_options, arguments.measuring_options(),
                                    rules, arguments.beside(arguments.files.size(), read_options),
                                    [&](const AnalysedFile& result) {
                                        analyses.push_back(result.analysis);

@@ -79,13 +79,14 @@ struct Swings {
 };
 Swings read_swings(const PlanArguments& arguments, const Rules& rules) {
     Swings out;
-    out.all = analyse_files(arguments.files, arguments.read_options(), arguments.analysis_options(),
-                            rules, {}, [&](const AnalysedFile& file) {
-                                if (!file.ok)
-                                    return;
-                                out.analyses.push_back(file.analysis);
-                                out.readings.push_back(file.reading);
-                            });
+    out.all =
+        analyse_files(arguments.files, arguments.read_options(), arguments.measuring_options(),
+                      rules, {}, [&](const AnalysedFile& file) {
+                          if (!file.ok)
+                              return;
+                          out.analyses.push_back(file.analysis);
+                          out.readings.push_back(file.reading);
+                      });
     return out;
 }
 

@@ -122,7 +122,7 @@ private:
 
 int run_add(const Place& place, const AddArguments& arguments) {
     const formats::ReadOptions read_options = arguments.read_options();
-    const AnalysisOptions options = arguments.analysis_options();
+    const AnalysisOptions options = arguments.measuring_options();
     const Rules rules = arguments.rules();
     const std::string told = told_of(arguments);
     const auto record = open_for_writing(place);

@@ -183,10 +183,34 @@ Samples measured_separation(const Take& take, const Analysis& analysis) {
     return out;
 }
 
+/// All that a measure may be read from, with room for what looks beside a frame; all of the take
+/// where it does not show a whole swing.
+FrameRange frames_of_swing(const Take& take, const SwingMoments& moments) {
+    constexpr double kRoom_s = 0.1;
+    if (!moments[Moment::Address] || !moments[Moment::Finish])
+        return {0, take.frames};
+    double begin_s = moments.address_window.begin_s;
+    double end_s = moments.window_end_s;
+    for (Moment moment : kAllMoments)
+        if (const auto& at = moments[moment]) {
+            begin_s = std::min(begin_s, at->t_s);
+            end_s = std::max(end_s, at->t_s);
+        }
+    const auto frame_at = [&](double t_s) {
+        const auto last = static_cast<double>(take.frames);
+        return static_cast<std::size_t>(std::clamp(std::round(t_s * take.rate_hz), 0.0, last));
+    };
+    return {frame_at(begin_s - kRoom_s), frame_at(end_s + kRoom_s)};
+}
+
 void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
                     Analysis& result, std::optional<double> impact_s) {
-    for (const auto& [segment, series] : take.segments)
-        result.motion[segment] = parts.take(segment, options.cutoff_of_hz(segment), impact_s);
+    for (const auto& [segment, series] : take.segments) {
+        SegmentMotion& motion = result.motion[segment];
+        motion = parts.take(segment, options.cutoff_of_hz(segment), impact_s);
+        if (options.curves == CurvesOf::Swing)
+            motion.wanted = frames_of_swing(take, result.moments);
+    }
     for (Segment segment : {Segment::Pelvis, Segment::Torso})
         if (const SegmentMotion* motion = result.find_motion(segment))
             result.trunk[segment] = calc_trunk_curves(*take.find(segment), *motion, result.moments);

@@ -25,7 +25,7 @@ Curve against_address(Curve curve, const SwingMoments& moments) {
 
 Curve across(const SegmentMotion& torso, const SegmentMotion& arm) {
     std::vector<double> out(arm.size(), kMissing);
-    for (std::size_t i = 0; i < out.size(); ++i) {
+    for (std::size_t i = arm.frames().begin; i < arm.frames().end; ++i) {
         if (!is_finite(torso.q_lab_segment[i]) || !is_finite(arm.q_lab_segment[i]))
             continue;
         const Vector3d to_wrist = torso.q_lab_segment[i].conjugate() * Vector3d(-arm.long_axis(i));
@@ -41,7 +41,7 @@ Curve elbow_flex(const SegmentMotion& arm, const SegmentMotion& forearm) {
     if (arm.p_lab_m.empty() || forearm.p_lab_m.empty())
         return {};
     std::vector<double> out(arm.size(), kMissing);
-    for (std::size_t i = 0; i < out.size(); ++i) {
+    for (std::size_t i = arm.frames().begin; i < arm.frames().end; ++i) {
         const Vector3d upper = forearm.p_lab_m[i] - arm.p_lab_m[i];
         const Vector3d lower = -forearm.long_axis(i);
         out[i] = deg_from_rad(std::atan2(upper.cross(lower).norm(), upper.dot(lower)));
@@ -63,7 +63,7 @@ Arms calc_arms(const ArmParts& parts, const Take& take, const SwingMoments& mome
     const bool by_club = parts.club != nullptr && !parts.club->p_lab_m.empty();
     if (parts.torso != nullptr && !parts.torso->p_lab_m.empty() && (by_arm || by_club)) {
         std::vector<double> height(parts.torso->size(), kMissing);
-        for (std::size_t i = 0; i < height.size(); ++i) {
+        for (std::size_t i = parts.torso->frames().begin; i < parts.torso->frames().end; ++i) {
             const double wrist_z_m = by_arm
                                          ? parts.lead_arm->p_lab_m[i].z() -
                                                *take.arm_length_m * parts.lead_arm->long_axis(i).z()

@@ -32,7 +32,7 @@ HingePath calc_hinge_path(const SegmentMotion& pelvis, std::optional<double> hip
     const Curve y_m = calc_coordinate_m(pelvis, 1);
     std::vector<double> along(pelvis.size(), kMissing);
     std::vector<double> behind(pelvis.size(), kMissing);
-    for (std::size_t i = 0; i < pelvis.size(); ++i) {
+    for (std::size_t i = pelvis.frames().begin; i < pelvis.frames().end; ++i) {
         const double omega_z = pelvis.omega_lab_rad_s[i].z();
         if (!(std::abs(deg_from_rad(omega_z)) > kSlowestHinge_deg_s))
             continue;

@@ -23,7 +23,7 @@ constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 template <class Function>
 Curve curve_from(const SegmentMotion& motion, Function value_at) {
     std::vector<double> values(motion.size(), kNaN);
-    for (std::size_t i = 0; i < motion.size(); ++i)
+    for (std::size_t i = motion.frames().begin; i < motion.frames().end; ++i)
         values[i] = value_at(i);
     return {std::move(values), motion.rate_hz, motion.change_s};
 }
@@ -226,7 +226,7 @@ TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {
     std::vector<double> turn(motion.size(), kNaN);
     std::vector<double> tilt(motion.size(), kNaN);
     std::vector<double> bend(motion.size(), kNaN);
-    for (std::size_t i = 0; i < motion.size(); ++i) {
+    for (std::size_t i = motion.frames().begin; i < motion.frames().end; ++i) {
         if (!is_finite(motion.q_lab_segment[i]))
             continue;
         const BodyAngles angles = angles_of(motion.q_lab_segment[i]);
@@ -295,7 +295,7 @@ double separation_of_deg(const Quaterniond& q_lab_pelvis, const Quaterniond& q_l
 Curve calc_separation_deg(const SegmentMotion& pelvis, const SegmentMotion& torso,
                           SeparationMethod method) {
     std::vector<double> values(pelvis.size(), kNaN);
-    for (std::size_t i = 0; i < values.size(); ++i) {
+    for (std::size_t i = pelvis.frames().begin; i < pelvis.frames().end; ++i) {
         const Quaterniond& p = pelvis.q_lab_segment[i];
         const Quaterniond& t = torso.q_lab_segment[i];
         if (!is_finite(p) || !is_finite(t))

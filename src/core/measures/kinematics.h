@@ -9,7 +9,9 @@
 
 #include <Eigen/Geometry>
 
+#include <algorithm>
 #include <array>
+#include <limits>
 #include <optional>
 #include <vector>
 
@@ -29,8 +31,13 @@ struct SegmentMotion {
     Eigen::Vector3d angle_noise_rad = Eigen::Vector3d::Constant(kMissing);
 
     double wander_rad = 0.0; ///< how far skin slides under its markers, about any axis
+    /// Frames whose curves are wanted: at others they are missing.
+    FrameRange wanted{0, std::numeric_limits<std::size_t>::max()};
 
     std::size_t size() const { return q_lab_segment.size(); }
+    FrameRange frames() const {
+        return {std::min(wanted.begin, size()), std::min(wanted.end, size())};
+    }
     double time_of_last() const {
         return size() == 0 ? 0.0 : static_cast<double>(size() - 1) / rate_hz;
     }

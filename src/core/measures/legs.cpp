@@ -69,6 +69,7 @@ Curve from_address(const Curve& curve, const SwingMoments& moments) {
 LegPaths calc_leg_paths(const SegmentMotion& pelvis, const Take& take) {
     LegPaths out;
     out.rate_hz = pelvis.rate_hz;
+    out.wanted = pelvis.frames();
     out.lead = {{}, find_path(take, BodyPoint::LeadKnee), find_path(take, BodyPoint::LeadAnkle)};
     out.trail = {{}, find_path(take, BodyPoint::TrailKnee), find_path(take, BodyPoint::TrailAnkle)};
     if (pelvis.p_lab_m.empty() || !take.hip_joint_width_m)
@@ -101,11 +102,11 @@ HipCurves hip_curves(const Leg& leg, double outwards, double rate_hz, const Swin
     return out;
 }
 
-Curve knee_flex(const Leg& leg, double rate_hz) {
+Curve knee_flex(const Leg& leg, FrameRange wanted, double rate_hz) {
     if (leg.hip.empty() || leg.knee.empty() || leg.ankle.empty())
         return {};
-    std::vector<double> flex(leg.hip.size());
-    for (std::size_t i = 0; i < flex.size(); ++i) {
+    std::vector<double> flex(leg.hip.size(), kMissing);
+    for (std::size_t i = wanted.begin; i < wanted.end; ++i) {
         const Vector3d thigh = leg.knee[i] - leg.hip[i];
         const Vector3d shank = leg.ankle[i] - leg.knee[i];
         flex[i] = deg_from_rad(std::atan2(thigh.cross(shank).norm(), thigh.dot(shank)));
@@ -113,11 +114,11 @@ Curve knee_flex(const Leg& leg, double rate_hz) {
     return {std::move(flex), rate_hz};
 }
 
-Curve shin(const Leg& leg, double rate_hz) {
+Curve shin(const Leg& leg, FrameRange wanted, double rate_hz) {
     if (leg.knee.empty() || leg.ankle.empty())
         return {};
-    std::vector<double> up(leg.knee.size());
-    for (std::size_t i = 0; i < up.size(); ++i) {
+    std::vector<double> up(leg.knee.size(), kMissing);
+    for (std::size_t i = wanted.begin; i < wanted.end; ++i) {
         const Vector3d shank = leg.knee[i] - leg.ankle[i];
         up[i] = deg_from_rad(std::atan2(shank.z(), shank.x()));
     }
@@ -133,9 +134,9 @@ Hips calc_hips(const LegPaths& paths, const SwingMoments& moments) {
 
 Legs calc_legs(const LegPaths& paths, const SwingMoments& moments, double first_reversal_s) {
     Legs out;
-    out.lead_knee_flex_deg = knee_flex(paths.lead, paths.rate_hz);
-    out.trail_knee_flex_deg = knee_flex(paths.trail, paths.rate_hz);
-    out.trail_shin_deg = shin(paths.trail, paths.rate_hz);
+    out.lead_knee_flex_deg = knee_flex(paths.lead, paths.wanted, paths.rate_hz);
+    out.trail_knee_flex_deg = knee_flex(paths.trail, paths.wanted, paths.rate_hz);
+    out.trail_shin_deg = shin(paths.trail, paths.wanted, paths.rate_hz);
     if (out.lead_knee_flex_deg.empty())
         return out;
     const double impact = moments.time_s(Moment::Impact);

@@ -23,6 +23,7 @@ struct LegPaths {
     Leg lead;
     Leg trail;
     double rate_hz = 0.0;
+    FrameRange wanted; ///< of the curves that are made of them
 };
 LegPaths calc_leg_paths(const SegmentMotion& pelvis, const Take& take);
 

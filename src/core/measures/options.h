@@ -41,6 +41,10 @@ bool is_trunk(Segment segment); ///< pelvis or torso
 /// Arm and club change their motion within a millisecond at impact; the trunk does not.
 bool feels_impact(Segment segment);
 
+/// For who asks for measures alone the curves that these are read from need not go beyond the
+/// swing: outside of it they are missing then.
+enum class CurvesOf { WholeTake, Swing };
+
 struct AnalysisOptions {
     RateConvention convention = RateConvention::Axis;
     SeparationMethod separation = SeparationMethod::Projected;
@@ -50,7 +54,9 @@ struct AnalysisOptions {
     /// Which swing of a take with several, from 1; empty: the one with the contact mark, else the
     /// fastest.
     std::optional<std::size_t> swing;
+    CurvesOf curves = CurvesOf::WholeTake; ///< changes no measure
 
+    /// Do they give the same measures?
     bool operator==(const AnalysisOptions& other) const {
         return std::tie(convention, separation, top, cutoff_hz, moved_s, swing) ==
                std::tie(other.convention, other.separation, other.top, other.cutoff_hz,

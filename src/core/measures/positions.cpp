@@ -13,7 +13,7 @@ TrunkCurves calc_trunk_curves(const PoseSeries& raw, const SegmentMotion& motion
     out.angles = calc_trunk_angles(motion);
     std::vector<double> lean(motion.size(), kMissing);
     std::vector<double> face_on(motion.size(), kMissing);
-    for (std::size_t i = 0; i < lean.size(); ++i) {
+    for (std::size_t i = motion.frames().begin; i < motion.frames().end; ++i) {
         const Eigen::Vector3d up = motion.long_axis(i);
         lean[i] = deg_from_rad(std::atan2(up.head<2>().norm(), up.z()));
         face_on[i] = deg_from_rad(std::atan2(up.x(), up.z()));

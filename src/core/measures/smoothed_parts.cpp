@@ -9,8 +9,7 @@ namespace kite {
 SmoothedParts::Key SmoothedParts::key_of(Segment segment, double cutoff_hz,
                                          std::optional<double> change_s) const {
     constexpr auto kNoSplit = std::numeric_limits<std::size_t>::max();
-    const auto split =
-        feels_impact(segment) ? split_frame(change_s, take_.rate_hz) : std::nullopt;
+    const auto split = feels_impact(segment) ? split_frame(change_s, take_.rate_hz) : std::nullopt;
     return {segment, cutoff_hz, split.value_or(kNoSplit)};
 }
 

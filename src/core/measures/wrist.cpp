@@ -17,7 +17,7 @@ constexpr double kRelease_deg = 15.0;
 
 Curve calc_wrist_hinge_deg(const SegmentMotion& arm, const SegmentMotion& club) {
     std::vector<double> hinge(club.size(), kMissing);
-    for (std::size_t i = 0; i < hinge.size(); ++i) {
+    for (std::size_t i = club.frames().begin; i < club.frames().end; ++i) {
         const Vector3d a = arm.long_axis(i);
         const Vector3d c = club.long_axis(i);
         hinge[i] = deg_from_rad(std::atan2(a.cross(c).norm(), a.dot(c)));
