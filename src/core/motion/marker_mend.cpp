@@ -53,6 +53,7 @@ public:
 
 private:
     static constexpr double kLeast_m = 0.05; ///< an exchange nearer than this is no matter
+    static constexpr double kSixth = 1.0 / 6.0;
     struct Known {
         std::string label;
         Track* track = nullptr;
@@ -70,11 +71,30 @@ private:
         return plausible::kFastestBody_m_s;
     }
 
+    /// Nowhere do the coordinates of a track stand off those of the frames beside, weighed so, by
+    /// as much as makes `most_m` of them together; false where one is missing. All of a track at
+    /// once: most need no closer look.
+    template <class Off>
+    bool is_smooth(const Track& track, Eigen::Index reach, double most_m, const Off& off) {
+        const auto frames = static_cast<Eigen::Index>(track.size());
+        if (frames <= 2 * reach)
+            return false;
+        const Eigen::Map<const Eigen::ArrayXd> all(track.front().data(), 3 * frames);
+        off_ = off([&](Eigen::Index aside) {
+            return all.segment(3 * (reach + aside), 3 * (frames - 2 * reach));
+        });
+        // What is missing shows in the sum.
+        return std::isfinite(off_.sum()) && off_.abs().maxCoeff() < most_m / std::sqrt(3.0);
+    }
+
     /// Two markers at least that jump, or come back from a hole, further than a path bends.
-    bool two_leave_their_paths() const {
+    bool two_leave_their_paths() {
         int count = 0;
         for (const Known& known : known_) {
             const Track& track = *known.track;
+            if (is_smooth(track, 1, kLeast_m,
+                          [](const auto& at) { return at(1) - 2.0 * at(0) + at(-1); }))
+                continue;
             bool leaves = false;
             for (std::size_t i = 2; i < track.size() && !leaves; ++i)
                 leaves = !((track[i] - 2.0 * track[i - 1] + track[i - 2]).squaredNorm() <=
@@ -288,6 +308,12 @@ private:
     void drop_spikes(const Known& known) {
         Track& track = *known.track;
         const bool club = known.label.rfind("CLB", 0) == 0;
+        // The club bends round fast, and the ball kicks it.
+        const double least_m = plausible::kSpike_m + (club ? 12.0 : 0.6) / m_.rate_hz;
+        if (is_smooth(track, 2, least_m, [](const auto& at) {
+                return at(0) - kSixth * (4.0 * (at(-1) + at(1)) - at(-2) - at(2));
+            }))
+            return;
         // Squared, as far off as a point lies.
         std::vector<double> residual(m_.frames, kNaN);
         const auto residual_at = [&](std::size_t i) {
@@ -296,13 +322,10 @@ private:
             const Vector3d& a = track[i - 1];
             const Vector3d& b = track[i + 1];
             // Not a number where one of them is missing: then the next ones alone.
-            constexpr double kSixth = 1.0 / 6.0;
             const double by_four =
                 (track[i] - kSixth * (4.0 * (a + b) - track[i - 2] - track[i + 2])).squaredNorm();
             return std::isfinite(by_four) ? by_four : (track[i] - 0.5 * (a + b)).squaredNorm();
         };
-        // The club bends round fast, and the ball kicks it.
-        const double least_m = plausible::kSpike_m + (club ? 12.0 : 0.6) / m_.rate_hz;
         double most = 0.0;
         for (std::size_t i = 0; i < m_.frames; ++i) {
             residual[i] = residual_at(i);
@@ -540,6 +563,7 @@ private:
     MarkerTake& m_;
     std::vector<Finding>& findings_;
     std::vector<Known> known_;
+    Eigen::ArrayXd off_; ///< of a track, kept for the next
     std::set<std::string> exchanged_;
     std::set<std::size_t> exchanged_frames_;
     std::set<std::string> dropped_;
