@@ -14,8 +14,8 @@ Outcome<Take> take_from_file_markers(MarkerTake markers, const AxisHints& hints)
     check_unit(markers, out.findings);
     if (has_errors(out.findings))
         return out;
-    mend_markers(markers, out.findings);
-    const Outcome<Setting> setting = find_setting(markers, hints);
+    const std::optional<FrameRange> calm = mend_markers(markers, out.findings);
+    const Outcome<Setting> setting = find_setting(markers, hints, calm);
     out.findings.insert(out.findings.end(), setting.findings.begin(), setting.findings.end());
     if (!setting.ok())
         return out;

@@ -51,6 +51,10 @@ public:
         say();
     }
 
+    /// The calm frames before the swing; empty where they were not looked for, or where markers
+    /// have other names since.
+    std::optional<FrameRange> calm() const { return relabelled_.empty() ? calm_ : std::nullopt; }
+
 private:
     static constexpr double kLeast_m = 0.05; ///< an exchange nearer than this is no matter
     static constexpr double kSixth = 1.0 / 6.0;
@@ -418,6 +422,7 @@ private:
     /// and left is where front and up say.
     void relabel_body() {
         const FrameRange calm = find_calm_before_swing(m_);
+        calm_ = calm;
         if (!is_calm(m_, calm)) {
             relabel_trunk_in_swing();
             return;
@@ -570,13 +575,16 @@ private:
     std::set<std::size_t> dropped_frames_;
     std::set<std::string> spikes_;
     int spike_count_ = 0;
+    std::optional<FrameRange> calm_;
     std::set<std::string> relabelled_;
 };
 
 } // namespace
 
-void mend_markers(MarkerTake& markers, std::vector<Finding>& findings) {
-    Mender(markers, findings).mend();
+std::optional<FrameRange> mend_markers(MarkerTake& markers, std::vector<Finding>& findings) {
+    Mender mender(markers, findings);
+    mender.mend();
+    return mender.calm();
 }
 
 } // namespace kite

@@ -12,6 +12,7 @@
 
 namespace kite {
 
+using Eigen::Matrix3d;
 using Eigen::Quaterniond;
 using Eigen::Vector3d;
 using Severity = Finding::Severity;
@@ -34,13 +35,14 @@ double apart_deg(double a, double b) {
 
 /// Horizontal velocity of a track where it is lowest about its fastest moment: the bottom of the
 /// swing's arc, where the club goes along the line.
-std::optional<Vector3d> velocity_at_bottom(const Track& track, double rate_hz,
-                                           std::size_t fastest) {
+std::optional<Vector3d> velocity_at_bottom(const Track& track, const Matrix3d& R_up_file,
+                                           double rate_hz, std::size_t fastest) {
     const auto reach = static_cast<std::size_t>(std::max(2.0, std::round(0.06 * rate_hz)));
+    const auto height = [&](std::size_t i) { return R_up_file.row(2).dot(track[i]); };
     std::size_t lowest = track.size();
     for (std::size_t i = fastest > reach ? fastest - reach : 0;
          i < std::min(track.size(), fastest + reach + 1); ++i)
-        if (track[i].allFinite() && (lowest == track.size() || track[i].z() < track[lowest].z()))
+        if (track[i].allFinite() && (lowest == track.size() || height(i) < height(lowest)))
             lowest = i;
     if (lowest == track.size())
         return std::nullopt;
@@ -49,7 +51,7 @@ std::optional<Vector3d> velocity_at_bottom(const Track& track, double rate_hz,
          aside < 4 + static_cast<std::size_t>(0.012 * rate_hz); ++aside) {
         if (lowest < aside || lowest + aside >= track.size())
             return std::nullopt;
-        const Vector3d d = track[lowest + aside] - track[lowest - aside];
+        const Vector3d d = R_up_file * (track[lowest + aside] - track[lowest - aside]);
         if (d.allFinite() && d.head<2>().norm() > 0.0)
             return Vector3d(d.x(), d.y(), 0.0);
     }
@@ -100,18 +102,21 @@ bool Orientation::has_head() const {
     });
 }
 
-Orientation observe(const MarkerTake& markers) {
+namespace {
+
+/// What markers say. `R_up_file` turns the file's axes so that z points up; x may point anywhere.
+Orientation observe(const MarkerTake& markers, const Matrix3d& R_up_file,
+                    std::optional<FrameRange> known_calm) {
     Orientation out;
     const std::size_t fastest = find_fastest_frame(markers);
-    FrameRange calm = find_calm_before_swing(markers);
+    FrameRange calm = known_calm ? *known_calm : find_calm_before_swing(markers);
     // A take that begins late has no address: then the body at the ball tells front from back, and
     // only the feet still stand along the line.
     const bool has_address = is_calm(markers, calm);
     if (!has_address && fastest < markers.frames)
         calm = {fastest > 1 ? fastest - 1 : 0, std::min(markers.frames, fastest + 2)};
-    const auto at = [&](const char* label) { return mean_in(markers, {label}, calm); };
     const auto mean_seen = [&](std::initializer_list<const char*> labels) {
-        return mean_in(markers, labels, calm);
+        return Vector3d(R_up_file * mean_in(markers, labels, calm));
     };
     // Which way the golfer looks, from where the hands are.
     const Vector3d body =
@@ -130,10 +135,10 @@ Orientation observe(const MarkerTake& markers) {
     if (fastest < markers.frames) {
         for (const char* label : {"CLB3", "CLB2"})
             if (const Track* track = markers.find(label); track != nullptr && !way)
-                way = velocity_at_bottom(*track, markers.rate_hz, fastest);
+                way = velocity_at_bottom(*track, R_up_file, markers.rate_hz, fastest);
         for (const char* label : {"LWRA", "RWRA", "LWRB", "RWRB"})
             if (const Track* track = markers.find(label); track != nullptr && !way) {
-                way = velocity_at_bottom(*track, markers.rate_hz, fastest);
+                way = velocity_at_bottom(*track, R_up_file, markers.rate_hz, fastest);
                 way_u_deg = kHandsU_deg;
                 who = "the hands at the ball";
             }
@@ -151,7 +156,7 @@ Orientation observe(const MarkerTake& markers) {
     for (const auto& [name, a, b] :
          {std::tuple("the hips", "LASI", "RASI"), std::tuple("the feet", "LANK", "RANK"),
           std::tuple("the shoulders", "LSHO", "RSHO")}) {
-        Vector3d line = at(a) - at(b);
+        Vector3d line = mean_seen({a}) - mean_seen({b});
         line.z() = 0.0;
         if (!has_address && std::string_view(name) != "the feet")
             continue;
@@ -161,8 +166,6 @@ Orientation observe(const MarkerTake& markers) {
     combine(out);
     return out;
 }
-
-namespace {
 
 SignedAxis nearest_axis(const Vector3d& direction) {
     Eigen::Index axis = 0;
@@ -188,21 +191,13 @@ std::optional<Vector3d> find_up(const MarkerTake& markers) {
     return std::nullopt;
 }
 
-/// The same markers with z up and x along the zero axis.
-MarkerTake stood_up(const MarkerTake& markers, SignedAxis up) {
-    MarkerTake out;
-    out.rate_hz = markers.rate_hz;
-    out.frames = markers.frames;
-    out.handed = markers.handed;
-    for (const char* label :
-         {"LASI", "RASI", "LPSI", "RPSI", "C7",   "T10",  "CLAV", "STRN", "LSHO", "RSHO",
-          "LELB", "LWRA", "LWRB", "RWRA", "RWRB", "LANK", "RANK", "CLB1", "CLB2", "CLB3"})
-        if (const Track* track = markers.find(label)) {
-            out.labels.emplace_back(label);
-            out.tracks_m.push_back(*track);
-        }
-    rotate_to_lab(out, LabAxes{up, zero_axis(up), 0.0});
-    return out;
+/// Turns the file's axes so that z is up and x along the zero axis.
+Matrix3d stood_up(SignedAxis up) {
+    const Vector3d z = up.vector();
+    const Vector3d x = zero_axis(up).vector();
+    Matrix3d R_up_file;
+    R_up_file << x.transpose(), z.cross(x).transpose(), z.transpose();
+    return R_up_file;
 }
 
 /// The file's axis nearest to a direction seen from above, and how far it is off.
@@ -301,7 +296,8 @@ void find_target(const Orientation& seen, const AxisHints& hints, Outcome<Settin
 
 } // namespace
 
-Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints) {
+Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints,
+                              std::optional<FrameRange> calm) {
     Outcome<Setting> out;
     out.value.handed = markers.handed;
     const std::optional<Vector3d> body_up = find_up(markers);
@@ -329,7 +325,7 @@ Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints)
                      " was told to point up, but the golfer stands along " +
                      text_of(nearest_axis(*body_up)) + "; what was told is used.",
                  "up axis", "Check the up axis told for this file."});
-    const Orientation seen = observe(stood_up(markers, out.value.axes.up));
+    const Orientation seen = observe(markers, stood_up(out.value.axes.up), calm);
     if (seen.hand) {
         out.value.handed = *seen.hand;
         if (markers.handed_said && *seen.hand != markers.handed)
@@ -397,10 +393,10 @@ Orientation observe(const Take& take, const Outline& outline) {
     std::optional<Vector3d> way;
     if (const auto head = take.points_lab_m.find(BodyPoint::ClubHead);
         head != take.points_lab_m.end())
-        way = velocity_at_bottom(head->second, take.rate_hz, outline.fastest);
+        way = velocity_at_bottom(head->second, Matrix3d::Identity(), take.rate_hz, outline.fastest);
     if (!way && club != nullptr && club->has_positions() && take.club_length_m)
-        way =
-            velocity_at_bottom(far_end(*club, *take.club_length_m), take.rate_hz, outline.fastest);
+        way = velocity_at_bottom(far_end(*club, *take.club_length_m), Matrix3d::Identity(),
+                                 take.rate_hz, outline.fastest);
     if (way)
         out.witnesses.push_back({"the club head at the ball", direction_deg(*way), kHeadU_deg});
     for (const auto& [segment, name] :

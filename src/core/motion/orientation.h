@@ -32,9 +32,6 @@ struct Orientation {
     bool has_head() const; ///< club head or hands are among them
 };
 
-/// Of markers whose z axis points up; x may point anywhere.
-Orientation observe(const MarkerTake& markers);
-
 /// Further off an axis than this, and the lab does not lie along the target line, degrees.
 inline constexpr double kAligned_deg = 9.0;
 /// Witnesses further apart than this disagree, degrees.
@@ -49,8 +46,10 @@ struct Setting {
 /// Up: what the user says, else the file's word where the body agrees, else the body. Target: what
 /// the user says, else the witnesses, along the file's axis where they are within kAligned_deg of
 /// it. Hand: the witnesses', else what was told. What contradicts what was told is told back.
-/// Errors: up or target cannot be told.
-Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints);
+/// Errors: up or target cannot be told. `calm`: the calm frames before the swing, where they are
+/// known already.
+Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints,
+                              std::optional<FrameRange> calm = std::nullopt);
 
 /// For poses, which claim to lie in the lab frame already: turns the take about the vertical where
 /// all witnesses agree that the target is elsewhere, mirrors it where the golfer plays with the

@@ -173,6 +173,16 @@ FrameRange Curve::frames_of(TimeRange range) const {
     return {first, std::min(last, size() - 1)};
 }
 
+/// Nothing passes the level in that direction after a frame: of most frames that is plain.
+bool Curve::stays(std::size_t frame, double level, Direction direction) const {
+    if (frame + 1 >= size())
+        return true;
+    const double left = values_[frame];
+    const double right = values_[frame + 1];
+    return direction == Direction::Rising ? left >= level || right < level
+                                          : left <= level || right > level;
+}
+
 std::optional<double> Curve::crossing_after(std::size_t frame, double level, Direction direction,
                                             TimeRange range) const {
     const double sign = direction == Direction::Rising ? 1.0 : -1.0;
@@ -225,27 +235,36 @@ std::vector<double> Curve::find_crossings(double level, Direction direction,
                                           TimeRange range) const {
     std::vector<double> times;
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.begin; i < frames.end; ++i)
+    for (std::size_t i = frames.begin; i < frames.end; ++i) {
+        if (stays(i, level, direction))
+            continue;
         if (const auto t_s = crossing_after(i, level, direction, range))
             times.push_back(*t_s);
+    }
     return times;
 }
 
 std::optional<double> Curve::find_first_crossing(double level, Direction direction,
                                                  TimeRange range) const {
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.begin; i < frames.end; ++i)
+    for (std::size_t i = frames.begin; i < frames.end; ++i) {
+        if (stays(i, level, direction))
+            continue;
         if (const auto t_s = crossing_after(i, level, direction, range))
             return t_s;
+    }
     return std::nullopt;
 }
 
 std::optional<double> Curve::find_last_crossing(double level, Direction direction,
                                                 TimeRange range) const {
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.end; i-- > frames.begin;)
+    for (std::size_t i = frames.end; i-- > frames.begin;) {
+        if (stays(i, level, direction))
+            continue;
         if (const auto t_s = crossing_after(i, level, direction, range))
             return t_s;
+    }
     return std::nullopt;
 }
 
@@ -276,6 +295,17 @@ double Curve::longest_unseen_s(TimeRange range) const {
 }
 
 double Curve::slope_at_frame(std::size_t i) const {
+    const std::size_t cut = first_after_change();
+    const std::size_t low = i >= cut ? cut : 0;
+    const std::size_t high = i >= cut ? size() : cut;
+    if (i > low && i + 2 < high) {
+        // The cubic through one frame before and two after, where all are there: most.
+        const double slope =
+            (6.0 * values_[i + 1] - 2.0 * values_[i - 1] - 3.0 * values_[i] - values_[i + 2]) *
+            (rate_hz_ / 6.0);
+        if (std::isfinite(slope))
+            return slope;
+    }
     return std::isfinite(values_[i])
                ? slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before)
                : kNaN;

@@ -72,6 +72,7 @@ public:
     Curve scaled(double factor) const;
 
 private:
+    bool stays(std::size_t frame, double level, Direction direction) const;
     /// The crossing between a frame and the next, in seconds, if it lies in the range.
     std::optional<double> crossing_after(std::size_t frame, double level, Direction direction,
                                          TimeRange range) const;
