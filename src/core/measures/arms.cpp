@@ -78,12 +78,13 @@ Arms calc_arms(const ArmParts& parts, const Take& take, const SwingMoments& mome
     } else if (const auto found = take.points_lab_m.find(BodyPoint::Head);
                found != take.points_lab_m.end()) {
         constexpr double kHeadCutoff_hz = 8.0;
+        const std::vector<Vector3d> path = smoothed(found->second, kHeadCutoff_hz, take.rate_hz);
         const auto coordinate = [&](Eigen::Index axis) {
             std::vector<double> values;
-            values.reserve(found->second.size());
-            for (const Vector3d& p : found->second)
+            values.reserve(path.size());
+            for (const Vector3d& p : path)
                 values.push_back(p(axis));
-            return Curve(smoothed(values, kHeadCutoff_hz, take.rate_hz), take.rate_hz);
+            return Curve(std::move(values), take.rate_hz);
         };
         out.head_sway_m = against_address(coordinate(0), moments);
         out.head_lift_m = against_address(coordinate(2), moments);

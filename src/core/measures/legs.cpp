@@ -24,18 +24,7 @@ Path find_path(const Take& take, BodyPoint point) {
     const auto found = take.points_lab_m.find(point);
     if (found == take.points_lab_m.end())
         return {};
-    const Path& raw = found->second;
-    Flags seen(raw.size());
-    FourSignals x(raw.size(), Eigen::Array4d::Zero());
-    for (std::size_t i = 0; i < raw.size(); ++i) {
-        seen[i] = raw[i].allFinite();
-        x[i].head<3>() = raw[i].array();
-    }
-    const FourSignals y = smoothed(std::move(x), std::move(seen), kPointCutoff_hz, take.rate_hz);
-    Path out(raw.size());
-    for (std::size_t i = 0; i < raw.size(); ++i)
-        out[i] = y[i].head<3>();
-    return out;
+    return smoothed(found->second, kPointCutoff_hz, take.rate_hz);
 }
 
 /// The pelvis' origin lies midway between the hip joint centres, on its X axis.

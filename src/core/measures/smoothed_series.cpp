@@ -17,6 +17,21 @@ FourSignals smoothed(FourSignals x, Flags seen, double cutoff_hz, double rate_hz
     return out;
 }
 
+std::vector<Eigen::Vector3d> smoothed(const std::vector<Eigen::Vector3d>& path, double cutoff_hz,
+                                      double rate_hz) {
+    Flags seen(path.size());
+    FourSignals x(path.size(), Eigen::Array4d::Zero());
+    for (std::size_t i = 0; i < path.size(); ++i) {
+        seen[i] = path[i].allFinite();
+        x[i].head<3>() = path[i].array();
+    }
+    const FourSignals y = smoothed(std::move(x), std::move(seen), cutoff_hz, rate_hz);
+    std::vector<Eigen::Vector3d> out(path.size());
+    for (std::size_t i = 0; i < path.size(); ++i)
+        out[i] = y[i].head<3>();
+    return out;
+}
+
 std::vector<double> smoothed(const std::vector<double>& x, double cutoff_hz, double rate_hz) {
     Flags seen(x.size());
     FourSignals four(x.size(), Eigen::Array4d::Zero());

@@ -52,12 +52,8 @@ Vector3d axis_at(const SegmentMotion& smooth, std::size_t i, Segment segment,
     return size > 0.0 ? Vector3d(std::copysign(1.0, across.dot(normal)) / size * across) : normal;
 }
 
-/// Rotation vector from one orientation to another in the lab; of arm and club without their roll.
-Vector3d step_between(const Quaterniond& from, const Quaterniond& to, bool with_roll) {
-    if (with_roll)
-        return log_of(to * from.conjugate());
-    const Vector3d a = from * Vector3d::UnitZ();
-    const Vector3d b = to * Vector3d::UnitZ();
+/// Rotation vector from one long axis to another in the lab: of arm and club, without their roll.
+Vector3d step_between(const Vector3d& a, const Vector3d& b) {
     const Vector3d across = a.cross(b);
     const double sine2 = across.squaredNorm();
     if (sine2 < kSmallSine * kSmallSine && a.dot(b) > 0.0)
@@ -86,13 +82,16 @@ Samples calc_turned_deg(const PoseSeries& raw, const SegmentMotion& smooth, Segm
     std::size_t last = end;
     double sum = 0.0;
     Vector3d last_axis = Vector3d::Zero();
+    Vector3d last_z = Vector3d::Zero();
     for (std::size_t i = first; i < end; ++i) {
         if (!is_finite(raw.q_lab_segment[i]))
             continue;
         const Vector3d axis = axis_at(smooth, i, segment, convention, normal, turning);
+        const Quaterniond& now = raw.q_lab_segment[i];
+        const Vector3d z = with_roll ? last_z : Vector3d(now * Vector3d::UnitZ());
         if (last < end) {
-            const Vector3d step =
-                step_between(raw.q_lab_segment[last], raw.q_lab_segment[i], with_roll);
+            const Vector3d step = with_roll ? log_of(now * raw.q_lab_segment[last].conjugate())
+                                            : step_between(last_z, z);
             Vector3d about = axis + last_axis;
             const double size = about.norm();
             // Where the axis turns right round between two frames the step is next to nothing.
@@ -114,6 +113,7 @@ Samples calc_turned_deg(const PoseSeries& raw, const SegmentMotion& smooth, Segm
         out.x[i] = sum;
         last = i;
         last_axis = axis;
+        last_z = z;
     }
     return out;
 }

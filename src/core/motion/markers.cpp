@@ -11,6 +11,7 @@
 #include <cctype>
 #include <cmath>
 #include <limits>
+#include <utility>
 
 namespace kite {
 
@@ -47,17 +48,18 @@ bool same_label(std::string_view a, std::string_view b) {
 } // namespace
 
 const std::vector<Vector3d>* MarkerTake::find(std::string_view label) const {
-    for (std::size_t i = 0; i < labels.size(); ++i)
-        if (same_label(labels[i], label))
-            return &tracks_m[i];
-    return nullptr;
+    // As it is written first: most files do.
+    auto found = std::find(labels.begin(), labels.end(), label);
+    if (found == labels.end())
+        found = std::find_if(labels.begin(), labels.end(),
+                             [&](const std::string& own) { return same_label(own, label); });
+    if (found == labels.end())
+        return nullptr;
+    return &tracks_m[static_cast<std::size_t>(found - labels.begin())];
 }
 
 std::vector<Vector3d>* MarkerTake::find(std::string_view label) {
-    for (std::size_t i = 0; i < labels.size(); ++i)
-        if (same_label(labels[i], label))
-            return &tracks_m[i];
-    return nullptr;
+    return const_cast<std::vector<Vector3d>*>(std::as_const(*this).find(label));
 }
 
 Vector3d mean_in(const std::vector<Vector3d>& track, FrameRange frames) {
