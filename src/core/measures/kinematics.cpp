@@ -33,6 +33,19 @@ std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz)
     return frame ? std::vector<std::size_t>{*frame} : std::vector<std::size_t>{};
 }
 
+/// The four parts of each quaternion, with the sign that lies nearer to the one before.
+void continuous_parts(const std::vector<Quaterniond>& q, FrameRange frames, Eigen::Array4d* out) {
+    Eigen::Array4d last = Eigen::Array4d::Zero();
+    for (std::size_t i = frames.begin; i < frames.end; ++i, ++out) {
+        *out = q[i].coeffs().array();
+        const double along = (*out * last).sum();
+        if (along < 0.0)
+            *out = -*out;
+        if (std::isfinite(along))
+            last = *out;
+    }
+}
+
 /// Filters run by run; outside the runs NaN.
 FourSignals filter_runs(const FourSignals& x, const std::vector<FrameRange>& runs, double cutoff_hz,
                         double rate_hz) {
@@ -145,15 +158,11 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     out.change_s = change_s;
     out.wander_rad = series.wander_rad;
     const std::size_t n = series.q_lab_segment.size();
-    std::vector<Quaterniond> raw = series.q_lab_segment;
-    make_continuous(raw);
-
     Flags valid(n);
     FourSignals rotations(n);
-    for (std::size_t i = 0; i < n; ++i) {
-        valid[i] = is_finite(raw[i]);
-        rotations[i] = raw[i].coeffs().array();
-    }
+    continuous_parts(series.q_lab_segment, {0, n}, rotations.data());
+    for (std::size_t i = 0; i < n; ++i)
+        valid[i] = is_finite(series.q_lab_segment[i]);
     out.seen = bridge_gaps(rotations, valid, rate_hz, series.longest_bridge_s);
     rotations = filter_runs(rotations, find_runs(valid, cuts_at(change_s, rate_hz)), out.cutoff_hz,
                             rate_hz);
@@ -213,12 +222,8 @@ double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stre
         else if (run.end + 1 - run.begin > longest.size())
             longest = {run.begin, run.end + 1};
     }
-    std::vector<Quaterniond> seen(q.begin() + static_cast<std::ptrdiff_t>(longest.begin),
-                                  q.begin() + static_cast<std::ptrdiff_t>(longest.end));
-    make_continuous(seen);
-    FourSignals rotations(seen.size());
-    for (std::size_t i = 0; i < seen.size(); ++i)
-        rotations[i] = seen[i].coeffs().array();
+    FourSignals rotations(longest.size());
+    continuous_parts(q, longest, rotations.data());
     return choose_cutoff_hz(rotations, rate_hz, bounds);
 }
 

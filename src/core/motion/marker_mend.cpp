@@ -211,8 +211,15 @@ private:
                     value = std::abs(value - middle);
                 if (values.empty())
                     continue; // never seen together
-                const double off_m =
-                    std::max(plausible::kRigid_m, std::min(0.04, 7.0 * 1.4826 * median_of(values)));
+                // Mostly so near the middle that what is allowed in any case is more than that.
+                constexpr double kSpread = 7.0 * 1.4826; // of normal ones seven standard deviations
+                const auto apart = std::count_if(values.begin(), values.end(), [](double value) {
+                    return kSpread * value > plausible::kRigid_m;
+                });
+                const bool tight = 2 * static_cast<std::size_t>(apart) < values.size();
+                const double off_m = tight ? plausible::kRigid_m
+                                           : std::max(plausible::kRigid_m,
+                                                      std::min(0.04, kSpread * median_of(values)));
                 const double least_m = std::max(0.0, middle - off_m);
                 allowed[a * n + b] = {least_m * least_m, (middle + off_m) * (middle + off_m)};
             }

@@ -107,7 +107,7 @@ void check_unit(MarkerTake& markers, std::vector<Finding>& findings) {
         const auto* b = markers.find(size.b);
         std::vector<double> d;
         // Every so many frames are enough for what is usual.
-        const std::size_t step = std::max<std::size_t>(1, markers.frames / 300);
+        const std::size_t step = std::max<std::size_t>(1, markers.frames / 100);
         if (a != nullptr && b != nullptr)
             for (std::size_t i = 0; i < markers.frames; i += step)
                 if (const double x = ((*a)[i] - (*b)[i]).norm(); std::isfinite(x))
