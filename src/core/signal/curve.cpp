@@ -133,6 +133,9 @@ std::optional<Curve::Extreme> Curve::find_max(TimeRange range) const {
         end < 0.0 ? 0 : std::min(size(), static_cast<std::size_t>(end * rate_hz_ + 1e-9) + 1);
     for (std::size_t i = first; i < after; ++i) {
         const double value = values_[i];
+        // The next one in the range is higher, and will be asked: all the way up a slope.
+        if (i + 1 < after && values_[i + 1] > value)
+            continue;
         // Neither higher than what was found nor the highest of three, whose parabola may be: most.
         const bool beside_higher =
             (i > 0 && values_[i - 1] > value) || (i + 1 < size() && values_[i + 1] > value);
