@@ -1,4 +1,5 @@
 #include "core/base/units.h"
+#include "core/catalogue/measure.h"
 #include "core/measures/analyse.h"
 #include "core/measures/marker_take.h"
 #include "core/motion/rotation.h"
@@ -6,6 +7,7 @@
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
 #include "simulate/truth.h"
+#include "support/captured_swing.h"
 #include "support/findings.h"
 
 #include <gtest/gtest.h>
@@ -398,4 +400,67 @@ TEST(Analysis, ASkilledSwingLiesInThePublishedRanges) {
     EXPECT_NEAR(result.value.position(Segment::Torso, Moment::Impact).turn_deg, 30.0, 6.5);
     EXPECT_NEAR(result.value.position(Segment::Torso, Moment::Top).turn_deg, -90.0, 5.0);
     EXPECT_NEAR(result.value.position(Segment::Pelvis, Moment::Impact).sway_m, 0.125, 0.025);
+}
+
+// Who asks for measures alone gets the same ones: of golfers of the second generator, whole, with
+// parts hidden for a while, and cut off before the finish.
+TEST(Analysis, CurvesOfTheSwingAloneChangeNoMeasure) {
+    AnalysisOptions measures_alone;
+    measures_alone.curves = CurvesOf::Swing;
+    int known = 0;
+    for (std::uint32_t seed = 1; seed <= 12; ++seed) {
+        test::CapturedSwing one(seed, seed % 2 == 0 ? 240.0 : 360.0);
+        if (seed % 3 == 1) {
+            const double from_s = one.motion.impact_s() - 0.1 * seed;
+            one.hide({"LASI", "C7", "CLB2", "LKNE"}, from_s, from_s + 0.04);
+        }
+        if (seed % 4 == 3)
+            one.cut(0.0, one.motion.impact_s() + 0.12);
+        const Outcome<Take> take = take_from_file_markers(one.markers, {});
+        ASSERT_TRUE(take.ok()) << seed;
+        const auto whole = analyse(take.value, {});
+        const auto quick = analyse(take.value, measures_alone);
+        ASSERT_EQ(whole.ok(), quick.ok()) << seed;
+        for (const Measure& measure : all_measures()) {
+            const Measured a = measure.of(whole.value);
+            const Measured b = measure.of(quick.value);
+            EXPECT_TRUE(a.value == b.value || (std::isnan(a.value) && std::isnan(b.value)))
+                << measure.key << " of " << seed << ": " << a.value << " and " << b.value;
+            EXPECT_TRUE(a.u == b.u || (std::isnan(a.u) && std::isnan(b.u))) << measure.key;
+            known += std::isfinite(a.value) ? 1 : 0;
+        }
+        EXPECT_EQ(whole.findings.size(), quick.findings.size()) << seed;
+    }
+    EXPECT_GT(known, 12 * 30) << "there is something to compare";
+}
+
+// Inside of the swing the curves are the same, outside they are missing: so they are quicker.
+TEST(Analysis, CurvesOfTheSwingAloneEndWithIt) {
+    const test::CapturedSwing one(5, 240.0);
+    const Take take = take_from_file_markers(one.markers, {}).value;
+    AnalysisOptions measures_alone;
+    measures_alone.curves = CurvesOf::Swing;
+    const Analysis whole = analyse(take, {}).value;
+    const Analysis quick = analyse(take, measures_alone).value;
+    const double begin_s = quick.moments.address_window.begin_s;
+    const double end_s = quick.moments.time_s(Moment::Finish);
+    std::size_t missing = 0;
+    for (const auto& [all, swing] :
+         {std::pair(&whole.trunk.at(Segment::Torso).angles.turn_deg,
+                    &quick.trunk.at(Segment::Torso).angles.turn_deg),
+          std::pair(&whole.trunk.at(Segment::Pelvis).sway_m,
+                    &quick.trunk.at(Segment::Pelvis).sway_m),
+          std::pair(&whole.separation_deg, &quick.separation_deg),
+          std::pair(&whole.wrist_hinge_deg, &quick.wrist_hinge_deg),
+          std::pair(&whole.legs.lead_knee_flex_deg, &quick.legs.lead_knee_flex_deg),
+          std::pair(&whole.arms.across_deg, &quick.arms.across_deg)}) {
+        ASSERT_EQ(all->size(), swing->size());
+        for (std::size_t i = 0; i < all->size(); ++i) {
+            if (all->time_of(i) >= begin_s && all->time_of(i) <= end_s) {
+                EXPECT_EQ(all->values()[i], swing->values()[i]) << all->time_of(i);
+            }
+            missing += std::isfinite(all->values()[i]) && std::isnan(swing->values()[i]) ? 1 : 0;
+        }
+    }
+    EXPECT_GT(missing, 100U);
 }

@@ -105,3 +105,50 @@ TEST(RigidFit, RefusesMarkersOnOneLine) {
     const std::vector<Vector3d> one(4, Vector3d(0.1, 0.2, 0.3));
     EXPECT_FALSE(fit_rigid(one, one).ok);
 }
+
+// Four frames at once, or one that has a hole among them: each is what it is by itself.
+TEST(Cluster, OfAWholeTakeIsWhatEveryFrameGives) {
+    std::mt19937 random(5);
+    std::normal_distribution<double> noise(0.0, 0.002);
+    const auto reference = points_of(reference::cluster_reference);
+    constexpr std::size_t kFrames = 23; // not a multiple of four
+    std::vector<std::vector<Vector3d>> tracks(reference.size(), std::vector<Vector3d>(kFrames));
+    for (std::size_t i = 0; i < kFrames; ++i) {
+        // Through half a turn and on: another row of the matrix says the vector there.
+        const Quaterniond q = exp_of(0.3 * static_cast<double>(i) * Vector3d(0.36, 0.48, 0.8));
+        for (std::size_t k = 0; k < reference.size(); ++k)
+            tracks[k][i] = q * reference[k] + Vector3d(0.1, 2.0, 0.01 * static_cast<double>(i)) +
+                           Vector3d(noise(random), noise(random), noise(random));
+    }
+    tracks[1][6] = missing_point();
+    for (std::size_t k = 0; k < reference.size(); ++k)
+        tracks[k][13] = missing_point();
+    std::vector<const std::vector<Vector3d>*> all;
+    for (const auto& track : tracks)
+        all.push_back(&track);
+    const Cluster cluster(reference);
+    const std::vector<RigidFit> fits = cluster.fit_all(all);
+    ASSERT_EQ(fits.size(), kFrames);
+    for (std::size_t i = 0; i < kFrames; ++i) {
+        std::vector<Vector3d> now;
+        for (const auto& track : tracks)
+            now.push_back(track[i]);
+        const RigidFit one = cluster.fit(now);
+        ASSERT_EQ(fits[i].ok, one.ok) << i;
+        EXPECT_EQ(fits[i].ok, i != 13) << i;
+        EXPECT_EQ(fits[i].residual_rms_m, one.residual_rms_m) << i;
+        EXPECT_EQ(fits[i].t_now_m, one.t_now_m) << i;
+        EXPECT_EQ(fits[i].q_now_reference.coeffs(), one.q_now_reference.coeffs()) << i;
+    }
+    EXPECT_TRUE(Cluster(reference).fit_all({}).empty());
+}
+
+// What is seen at a single point has no rotation, whatever rounding makes of it.
+TEST(RigidFit, RefusesWhatWasSeenAtOnePoint) {
+    const auto reference = points_of(reference::cluster_reference);
+    for (const double away : {0.0, 0.3, 1000.0})
+        EXPECT_FALSE(fit_rigid(reference, std::vector<Vector3d>(reference.size(),
+                                                                Vector3d(away, 1.0, -0.7 * away)))
+                         .ok)
+            << away;
+}

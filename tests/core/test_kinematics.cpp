@@ -192,6 +192,25 @@ TEST(Motion, StretchesTellWhatWasBridgedAndWhatWasNotSeen) {
     EXPECT_FALSE(std::isfinite(calc_speed_deg_s(motion).values()[120]));
 }
 
+TEST(Motion, NoiseIsAddedOnceAskedFor) {
+    PoseSeries series;
+    // Every other frame off by so much either way: the filter takes all of it away.
+    constexpr double kOff_rad = 0.001;
+    for (std::size_t i = 0; i < kFrames; ++i) {
+        const Quaterniond q = exp_of({i % 2 == 0 ? kOff_rad : -kOff_rad, 0.0, 0.0});
+        // The other sign is the same orientation.
+        series.q_lab_segment.emplace_back(i % 7 == 0 ? Quaterniond(-q.coeffs()) : q);
+    }
+    SegmentMotion motion = smooth_turning(series, kRate_hz, 15.0, std::nullopt);
+    EXPECT_TRUE(motion.angle_noise_rad.array().isNaN().all()) << "unasked is not known";
+    add_noise(series, motion);
+    // Of normal noise as many lie within 0.6745 standard deviations as beyond; of white noise the
+    // filter would have left a part.
+    EXPECT_GT(motion.angle_noise_rad.x(), kOff_rad / 0.6745);
+    EXPECT_LT(motion.angle_noise_rad.x(), 1.2 * kOff_rad / 0.6745);
+    EXPECT_LT(motion.angle_noise_rad.y(), 1e-9);
+}
+
 TEST(Motion, PlacesAreAddedOnceAskedFor) {
     PoseSeries series;
     for (std::size_t i = 0; i < kFrames; ++i) {

@@ -200,3 +200,19 @@ TEST(Markers, TheHeadIsTheMiddleOfItsMarkers) {
     ASSERT_NE(found, take.value.points_lab_m.end());
     EXPECT_NEAR((found->second[7] - Vector3d(0.02, -0.10 / 3.0, 5.08 / 3.0)).norm(), 0.0, 1e-9);
 }
+
+// A label as it is asked for comes before one that is alike but for case, blanks and subject.
+TEST(MarkerLabels, AreFoundAsWrittenFirst) {
+    MarkerTake markers;
+    markers.frames = 1;
+    markers.labels = {"golfer:clb1", "CLB1", " c l b 2"};
+    for (double x : {1.0, 2.0, 3.0})
+        markers.tracks_m.push_back({Vector3d(x, 0.0, 0.0)});
+    const MarkerTake& read = markers;
+    EXPECT_EQ((*read.find("CLB1"))[0].x(), 2.0);
+    EXPECT_EQ((*read.find("CLB2"))[0].x(), 3.0);
+    EXPECT_EQ((*read.find("Clb1"))[0].x(), 1.0);
+    EXPECT_EQ(read.find("CLB3"), nullptr);
+    (*markers.find("CLB2"))[0].x() = 7.0;
+    EXPECT_EQ(markers.tracks_m[2][0].x(), 7.0);
+}

@@ -4,6 +4,7 @@
 #include "core/motion/marker_mend.h"
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
+#include "core/motion/stillness.h"
 #include "study/golfer.h"
 #include "support/findings.h"
 
@@ -243,4 +244,25 @@ TEST(Markers, AreChosenFrameByFrame) {
     const auto late = take_from_file_markers(markers, {});
     ASSERT_NE(late.value.find(Segment::Pelvis), nullptr);
     EXPECT_TRUE(is_finite(late.value.find(Segment::Pelvis)->q_lab_segment[100]));
+}
+
+// The calm stretch that mending finds on the way is the one that is looked for by itself; where
+// markers get other names it is looked for again.
+TEST(Mending, GivesTheCalmStretch) {
+    MarkerTake markers = markers_of(golfer_of(Handedness::Right));
+    std::vector<Finding> findings;
+    const auto calm = mend_markers(markers, findings);
+    ASSERT_TRUE(calm);
+    EXPECT_TRUE(*calm == find_calm_before_swing(markers));
+    const auto by_it = find_setting(markers, {}, calm);
+    const auto by_itself = find_setting(markers, {});
+    EXPECT_EQ(by_it.value.axes.target_vector(), by_itself.value.axes.target_vector());
+    EXPECT_EQ(by_it.findings.back().what, by_itself.findings.back().what);
+    // Where the golfer stands is taken from it and nowhere else: in the swing hips and feet part.
+    const std::size_t fastest = find_fastest_frame(markers);
+    const auto by_another = find_setting(markers, {}, FrameRange{fastest, fastest + 12});
+    EXPECT_NE(by_another.findings.back().what, by_itself.findings.back().what);
+
+    std::swap(track(markers, "LASI"), track(markers, "RASI"));
+    EXPECT_FALSE(mend_markers(markers, findings));
 }

@@ -280,7 +280,7 @@ TEST(PlanCalendar, IsAcceptedByAnotherReader) {
     std::string wanted;
     for (const PlanDay& day : plan.days)
         if (day.kind != PlanDayKind::Rest)
-            wanted += text_of(day.date) + "\n";
+            wanted += kite::text_of(day.date) + "\n";
     EXPECT_EQ(test::TemporaryFolder::read(out.string()), wanted);
 }
 
