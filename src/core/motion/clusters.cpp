@@ -31,9 +31,91 @@ struct FourFits {
     Lanes sureness; ///< not above nought: two rotations fit alike
 };
 
+template <std::size_t N>
+using FourMatrix = std::array<std::array<Four, N>, N>;
+using FourVector = std::array<Four, 4>;
+
+bool any(const Four& one_where_so) {
+    return one_where_so[0] + one_where_so[1] + one_where_so[2] + one_where_so[3] > 0.0;
+}
+
+// What `fit_four` is made of: always part of it, so that it is compiled as that is.
+
+/// The vector across three rows, in four dimensions.
+[[gnu::always_inline]] inline void across(const FourMatrix<4>& N, std::size_t u, std::size_t v,
+                                          std::size_t w, FourVector& out) {
+    const Four m01 = N[v][0] * N[w][1] - N[v][1] * N[w][0];
+    const Four m02 = N[v][0] * N[w][2] - N[v][2] * N[w][0];
+    const Four m03 = N[v][0] * N[w][3] - N[v][3] * N[w][0];
+    const Four m12 = N[v][1] * N[w][2] - N[v][2] * N[w][1];
+    const Four m13 = N[v][1] * N[w][3] - N[v][3] * N[w][1];
+    const Four m23 = N[v][2] * N[w][3] - N[v][3] * N[w][2];
+    out[0] = N[u][1] * m23 - N[u][2] * m13 + N[u][3] * m12;
+    out[1] = N[u][2] * m03 - N[u][0] * m23 - N[u][3] * m02;
+    out[2] = N[u][0] * m13 - N[u][1] * m03 + N[u][3] * m01;
+    out[3] = N[u][1] * m02 - N[u][0] * m12 - N[u][2] * m01;
+}
+
+/// The greatest eigenvalue of N, from above by Newton's steps, and the slope of its polynomial
+/// λ⁴ + c2 λ² + c1 λ + c0 there, whose roots are all real.
+[[gnu::always_inline]] inline void find_greatest(const FourMatrix<3>& C, const FourMatrix<4>& N,
+                                                 Four& l, Four& slope) {
+    FourVector v{};
+    across(N, 1, 2, 3, v);
+    const Four c0 = N[0][0] * v[0] + N[0][1] * v[1] + N[0][2] * v[2] + N[0][3] * v[3];
+    const Four c1 = -8.0 * (C[0][0] * (C[1][1] * C[2][2] - C[1][2] * C[2][1]) -
+                            C[0][1] * (C[1][0] * C[2][2] - C[1][2] * C[2][0]) +
+                            C[0][2] * (C[1][0] * C[2][1] - C[1][1] * C[2][0]));
+    Four c2{};
+    for (const auto& row : C)
+        for (const Four& entry : row)
+            c2 -= 2.0 * entry * entry;
+    constexpr int kMostSteps = 60;
+    slope = (4.0 * l * l + 2.0 * c2) * l + c1;
+    for (int step = 0; step < kMostSteps; ++step) {
+        const Four down = slope > 0.0 ? (((l * l + c2) * l + c1) * l + c0) / slope : 0.0 * l;
+        l -= down;
+        slope = (4.0 * l * l + 2.0 * c2) * l + c1;
+        // The next would be by the square of that.
+        if (!any(down * down > 1e-18 * l * l ? 1.0 + 0.0 * l : 0.0 * l))
+            break;
+    }
+}
+
+/// The vector that N, its eigenvalue taken off, makes nothing of: what lies across three of its
+/// rows. Its length is the polynomial's slope times the component of the row left out, of which one
+/// is 1/2 at least.
+[[gnu::always_inline]] inline void find_vector(const FourMatrix<4>& N, const Four& slope,
+                                               FourVector& q, Four& size_2) {
+    const Four least = 0.16 * slope * slope;
+    for (std::size_t left_out = 0; left_out < 4; ++left_out) {
+        FourVector v{};
+        across(N, (left_out + 1) % 4, (left_out + 2) % 4, (left_out + 3) % 4, v);
+        const Four v_2 = v[0] * v[0] + v[1] * v[1] + v[2] * v[2] + v[3] * v[3];
+        for (std::size_t i = 0; i < 4; ++i)
+            q[i] = v_2 > size_2 ? v[i] : q[i];
+        size_2 = v_2 > size_2 ? v_2 : size_2;
+        if (!any(size_2 < least ? 1.0 + 0.0 * size_2 : 0.0 * size_2))
+            break;
+    }
+}
+
+[[gnu::always_inline]] inline void set_matrix_of(const FourVector& q, FourMatrix<3>& R) {
+    const Four& w = q[0];
+    const Four& x = q[1];
+    const Four& y = q[2];
+    const Four& z = q[3];
+    R[0] = {1.0 - 2.0 * (y * y + z * z), 2.0 * (x * y - w * z), 2.0 * (x * z + w * y)};
+    R[1] = {2.0 * (x * y + w * z), 1.0 - 2.0 * (x * x + z * z), 2.0 * (y * z - w * x)};
+    R[2] = {2.0 * (x * z - w * y), 2.0 * (y * z + w * x), 1.0 - 2.0 * (x * x + y * y)};
+}
+
+[[gnu::always_inline]] inline void store(const Four& value, Lanes& lanes) {
+    *reinterpret_cast<StoredFour*>(lanes.data()) = value;
+}
+
 /// The rotations that make tr(R^T C) greatest: marker by marker the least squares. The quaternion
-/// of each is the eigenvector of the greatest eigenvalue of N (Horn 1987), which Newton's steps
-/// find from above (Theobald 2005); the other rows of N - λ say the vector.
+/// of each is the eigenvector of the greatest eigenvalue of N (Horn 1987; Theobald 2005).
 ///
 /// `from` without its middle, `to` as coordinates of every marker by frames. Written for four
 /// frames so that the processor can do them at once, and compiled twice, for machines with and
@@ -44,9 +126,6 @@ __attribute__((target_clones("avx", "default")))
 #endif
 void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
               const std::vector<std::array<Lanes, 3>>& to, FourFits& out) {
-    const auto store = [](const Four& value, Lanes& lanes) {
-        *reinterpret_cast<StoredFour*>(lanes.data()) = value;
-    };
     const auto place_of = [&](std::size_t marker, std::size_t axis) -> const StoredFour& {
         return *reinterpret_cast<const StoredFour*>(to[marker][axis].data());
     };
@@ -58,7 +137,7 @@ void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
     for (std::size_t marker = 0; marker < from.size(); ++marker)
         for (std::size_t axis = 0; axis < 3; ++axis)
             middle[axis] += one_over_count * place_of(marker, axis);
-    std::array<std::array<Four, 3>, 3> C{};
+    FourMatrix<3> C{};
     Four squares{};
     for (std::size_t marker = 0; marker < from.size(); ++marker)
         for (std::size_t row = 0; row < 3; ++row) {
@@ -67,74 +146,26 @@ void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
             for (std::size_t column = 0; column < 3; ++column)
                 C[row][column] += coordinate(marker, column) * p;
         }
-
-    std::array<std::array<Four, 4>, 4> N{};
+    FourMatrix<4> N{};
     N[0] = {C[0][0] + C[1][1] + C[2][2], C[2][1] - C[1][2], C[0][2] - C[2][0], C[1][0] - C[0][1]};
     N[1] = {N[0][1], C[0][0] - C[1][1] - C[2][2], C[0][1] + C[1][0], C[0][2] + C[2][0]};
     N[2] = {N[0][2], N[1][2], C[1][1] - C[0][0] - C[2][2], C[1][2] + C[2][1]};
     N[3] = {N[0][3], N[1][3], N[2][3], C[2][2] - C[0][0] - C[1][1]};
-    /// The vector across three rows, in four dimensions.
-    const auto across = [&](std::size_t u, std::size_t v, std::size_t w, std::array<Four, 4>& x) {
-        const Four m01 = N[v][0] * N[w][1] - N[v][1] * N[w][0];
-        const Four m02 = N[v][0] * N[w][2] - N[v][2] * N[w][0];
-        const Four m03 = N[v][0] * N[w][3] - N[v][3] * N[w][0];
-        const Four m12 = N[v][1] * N[w][2] - N[v][2] * N[w][1];
-        const Four m13 = N[v][1] * N[w][3] - N[v][3] * N[w][1];
-        const Four m23 = N[v][2] * N[w][3] - N[v][3] * N[w][2];
-        x[0] = N[u][1] * m23 - N[u][2] * m13 + N[u][3] * m12;
-        x[1] = N[u][2] * m03 - N[u][0] * m23 - N[u][3] * m02;
-        x[2] = N[u][0] * m13 - N[u][1] * m03 + N[u][3] * m01;
-        x[3] = N[u][1] * m02 - N[u][0] * m12 - N[u][2] * m01;
-    };
 
-    // λ⁴ + c2 λ² + c1 λ + c0, its roots all real.
-    std::array<Four, 4> v{};
-    across(1, 2, 3, v);
-    const Four c0 = N[0][0] * v[0] + N[0][1] * v[1] + N[0][2] * v[2] + N[0][3] * v[3];
-    const Four c1 = -8.0 * (C[0][0] * (C[1][1] * C[2][2] - C[1][2] * C[2][1]) -
-                            C[0][1] * (C[1][0] * C[2][2] - C[1][2] * C[2][0]) +
-                            C[0][2] * (C[1][0] * C[2][1] - C[1][1] * C[2][0]));
-    Four c2{};
-    for (const auto& row : C)
-        for (const Four& entry : row)
-            c2 -= 2.0 * entry * entry;
     // Squared distances are not negative: λ is no more than half the sum of both shapes' squares,
     // and nearly that where the shape was kept.
     constexpr double kAbove = 0.5 * (1.0 + 1e-12); // whatever rounding takes away
-    constexpr int kMostSteps = 60;
     Four l = kAbove * squares;
-    Four slope = (4.0 * l * l + 2.0 * c2) * l + c1;
-    for (int step = 0; step < kMostSteps; ++step) {
-        const Four down = slope > 0.0 ? (((l * l + c2) * l + c1) * l + c0) / slope : 0.0 * l;
-        l -= down;
-        slope = (4.0 * l * l + 2.0 * c2) * l + c1;
-        // The next would be by the square of that.
-        const auto goes_on = down * down > 1e-18 * l * l;
-        if ((goes_on[0] | goes_on[1] | goes_on[2] | goes_on[3]) == 0)
-            break;
-    }
+    Four slope{};
+    find_greatest(C, N, l, slope);
     for (std::size_t i = 0; i < 4; ++i)
         N[i][i] -= l;
-
-    // The length of a vector is the polynomial's slope times the component left out, of which one
-    // is 1/2 at least.
-    const Four least = 0.16 * slope * slope;
-    std::array<Four, 4> q{};
+    FourVector q{};
     Four size_2{};
-    for (std::size_t left_out = 0; left_out < 4; ++left_out) {
-        if (left_out > 0)
-            across((left_out + 1) % 4, (left_out + 2) % 4, (left_out + 3) % 4, v);
-        else
-            across(1, 2, 3, v);
-        const Four v_2 = v[0] * v[0] + v[1] * v[1] + v[2] * v[2] + v[3] * v[3];
-        const auto better = v_2 > size_2;
-        for (std::size_t i = 0; i < 4; ++i)
-            q[i] = better ? v[i] : q[i];
-        size_2 = better ? v_2 : size_2;
-        const auto short_yet = size_2 < least;
-        if ((short_yet[0] | short_yet[1] | short_yet[2] | short_yet[3]) == 0)
-            break;
-    }
+    find_vector(N, slope, q, size_2);
+    // Against the size of the shapes: what was seen at one point has no rotation either.
+    constexpr double kLeastSlope = 1e-9;
+    store(slope > kLeastSlope * squares * squares * squares ? size_2 : 0.0 * size_2, out.sureness);
     Four length{};
     for (std::size_t lane = 0; lane < kLanes; ++lane)
         length[lane] = std::sqrt(size_2[lane]);
@@ -143,18 +174,9 @@ void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
         q[i] /= length;
         store(q[i], out.q_now_reference[i]);
     }
-    // Against the size of the shapes: what was seen at one point has no rotation either.
-    constexpr double kLeastSlope = 1e-9;
-    store(slope > kLeastSlope * squares * squares * squares ? size_2 : 0.0 * size_2, out.sureness);
 
-    const Four& w = q[0];
-    const Four& x = q[1];
-    const Four& y = q[2];
-    const Four& z = q[3];
-    const std::array<std::array<Four, 3>, 3> R{
-        {{1.0 - 2.0 * (y * y + z * z), 2.0 * (x * y - w * z), 2.0 * (x * z + w * y)},
-         {2.0 * (x * y + w * z), 1.0 - 2.0 * (x * x + z * z), 2.0 * (y * z - w * x)},
-         {2.0 * (x * z - w * y), 2.0 * (y * z + w * x), 1.0 - 2.0 * (x * x + y * y)}}};
+    FourMatrix<3> R{};
+    set_matrix_of(q, R);
     Four sum{};
     for (std::size_t marker = 0; marker < from.size(); ++marker)
         for (std::size_t row = 0; row < 3; ++row) {
