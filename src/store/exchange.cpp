@@ -7,6 +7,7 @@
 #include <QByteArray>
 
 #include <algorithm>
+#include <exception>
 #include <functional>
 #include <list>
 #include <set>
@@ -35,7 +36,7 @@ struct Part {
     std::size_t size = 0;
     std::string bytes = {};
     std::size_t at = 0;
-    std::string failed = {}; ///< why it could not be fetched
+    std::exception_ptr failed = {}; ///< why it could not be fetched
 
     static zip_int64_t call(void* user, void* data, zip_uint64_t length, zip_source_cmd_t command) {
         auto& part = *static_cast<Part*>(user);
@@ -44,8 +45,8 @@ struct Part {
             part.at = 0;
             try {
                 part.bytes = part.fetch();
-            } catch (const std::exception& error) {
-                part.failed = error.what();
+            } catch (...) {
+                part.failed = std::current_exception();
                 return -1;
             }
             return 0;
@@ -107,8 +108,8 @@ public:
     void close() {
         if (zip_close(zip_.get()) != 0) {
             for (const Part& part : parts_)
-                if (!part.failed.empty())
-                    fail("damaged", part.failed + " Nothing was written.", "Use a backup.");
+                if (part.failed)
+                    std::rethrow_exception(part.failed);
             fail_to_write();
         }
         (void)zip_.release();
@@ -323,8 +324,10 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
                 zip.add("captures/" + sha256, size, [this, sha256, &going, &done, &captures] {
                     go_on(going, done++, captures.size());
                     auto bytes = capture(sha256);
-                    if (!bytes.ok())
+                    if (!bytes.ok()) {
+                        bytes.findings.front().what += " Nothing was written.";
                         throw StoreError(bytes.findings.front());
+                    }
                     return std::move(bytes.value);
                 });
             }

@@ -250,10 +250,35 @@ TEST(FilmFiles, WhatIsNoFilmIsSaidInWords) {
     EXPECT_FALSE(missing.findings.front().mend.empty());
     const auto text = Film::open(folder.write("text.mp4", "This is a letter.\n"));
     ASSERT_FALSE(text.ok());
+    EXPECT_EQ(text.findings.front().code, "not-a-film");
     EXPECT_FALSE(text.findings.front().mend.empty());
     EXPECT_FALSE(Film::open(folder.write("empty.mp4", "")).ok());
     std::filesystem::create_directory(folder.path("nothing"));
     EXPECT_EQ(Film::open(folder.path("nothing")).findings.front().code, "no-pictures");
+    std::filesystem::create_directory(folder.path("frames"));
+    for (const char* name : {"frames/a-0001.png", "frames/a-0002.png"})
+        folder.write(name, "no picture");
+    const auto frames = Film::open(folder.path("frames"));
+    ASSERT_FALSE(frames.ok());
+    EXPECT_EQ(frames.findings.front().code, "not-decodable");
+}
+
+TEST(FilmFiles, WhatCannotBeWrittenIsSaid) {
+    const TemporaryFolder folder;
+    const auto grey = [](std::size_t) {
+        Drawn out;
+        out.width_px = out.height_px = 32;
+        out.bgr.assign(std::size_t{3} * 32 * 32, 90);
+        return out;
+    };
+    for (const auto& path : {folder.path("no-such-folder/a.mp4"), folder.path("a.letter")}) {
+        const auto said = write_film(path, 3, grey, {});
+        ASSERT_EQ(said.size(), 1U) << path;
+        EXPECT_EQ(said.front().code, "film-not-written");
+        EXPECT_EQ(said.front().where, path.string());
+        EXPECT_FALSE(std::filesystem::exists(path));
+    }
+    EXPECT_EQ(write_film(folder.path("none.mp4"), 0, grey, {}).size(), 1U) << "nothing to show";
 }
 
 namespace {

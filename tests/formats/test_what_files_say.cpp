@@ -446,6 +446,19 @@ TEST(SaidOfNames, ABrokenTableIsLeftAlone) {
     EXPECT_EQ(table.value.find_joint("hip_l"), "left_hip") << "what else it held stays";
 }
 
+TEST(SaidOfFiles, WhatCannotBeWrittenLeavesTheOldOneWhole) {
+    test::TemporaryFolder folder;
+    const auto nowhere = write_bytes(folder.path("no-such-folder/a.csv"), "new");
+    EXPECT_TRUE(has_code(nowhere, "unwritable")) << codes_of(nowhere);
+    // A folder stands where the file should: the new one cannot be put there.
+    std::filesystem::create_directory(folder.path("taken"));
+    folder.write("taken/a.csv", "old");
+    const auto taken = write_bytes(folder.path("taken"), "new");
+    EXPECT_TRUE(has_code(taken, "unwritable")) << codes_of(taken);
+    EXPECT_EQ(read_bytes(folder.path("taken/a.csv")).value, "old");
+    EXPECT_FALSE(std::filesystem::exists(folder.path("taken.part"))) << "nothing is left behind";
+}
+
 TEST(SaidOfRules, ASchoolThatIsNotThere) {
     const auto rules = rules_with_school("no-such-school");
     EXPECT_FALSE(rules.ok());

@@ -595,7 +595,8 @@ TEST_F(TheRecord, LongWorkCanBeGivenUpAndLeavesNothing) {
         told = of;
         return done < 1;
     };
-    EXPECT_TRUE(kite::has_errors(record->export_golfer("Ottoline Vroom", out, refuse)));
+    const auto said = record->export_golfer("Ottoline Vroom", out, refuse);
+    EXPECT_TRUE(kite::test::has_code(said, "given-up")) << kite::test::codes_of(said);
     EXPECT_EQ(told, 2U);
     EXPECT_FALSE(std::filesystem::exists(out));
     EXPECT_FALSE(std::filesystem::exists(out.string() + ".part"));

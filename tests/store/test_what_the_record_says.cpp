@@ -64,7 +64,8 @@ TEST_F(SaidByTheRecord, NamesThatItDoesNotKnowChangeNothing) {
     EXPECT_FALSE(record->swing("no-such-id").ok());
     const auto lost = record->capture(std::string(64, '0'));
     EXPECT_TRUE(has_code(lost.findings, "no-capture")) << codes_of(lost.findings);
-    EXPECT_FALSE(record->add_to_lesson(swing_of(noise(9), "s.csv"), "no-such-lesson").ok());
+    const auto nowhere = record->add_to_lesson(swing_of(noise(9), "s.csv"), "no-such-lesson");
+    EXPECT_TRUE(has_code(nowhere.findings, "no-such-row")) << codes_of(nowhere.findings);
     EXPECT_EQ(record->swings({}).value.size(), 3U);
 }
 

@@ -16,25 +16,14 @@ void JsonWriter::separate() {
     after_key_ = false;
 }
 
-void JsonWriter::begin_object() {
+void JsonWriter::open(char bracket) {
     separate();
-    text_ += '{';
+    text_ += bracket;
     is_first_ = true;
 }
 
-void JsonWriter::end_object() {
-    text_ += '}';
-    is_first_ = false;
-}
-
-void JsonWriter::begin_array() {
-    separate();
-    text_ += '[';
-    is_first_ = true;
-}
-
-void JsonWriter::end_array() {
-    text_ += ']';
+void JsonWriter::close(char bracket) {
+    text_ += bracket;
     is_first_ = false;
 }
 

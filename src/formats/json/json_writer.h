@@ -9,10 +9,10 @@ namespace kite::formats {
 /// would be most of the work. Who calls it closes what was opened.
 class JsonWriter {
 public:
-    void begin_object();
-    void end_object();
-    void begin_array();
-    void end_array();
+    void begin_object() { open('{'); }
+    void end_object() { close('}'); }
+    void begin_array() { open('['); }
+    void end_array() { close(']'); }
     /// The name of the next value in an object.
     void key(std::string_view name);
     /// With as few digits as give the same number again; null where it is not known.
@@ -33,6 +33,8 @@ public:
     const std::string& text() const { return text_; }
 
 private:
+    void open(char bracket);
+    void close(char bracket);
     /// The comma before a value or a name, where one belongs.
     void separate();
     void add_text(std::string_view text);

@@ -196,8 +196,8 @@ Outcome<Plan> read_plan(const std::filesystem::path& path) {
 
 std::string to_json(const Plan& plan) {
     Json out{{"kite-hinge", kPlanVersion}, {"golfer", plan.golfer}, {"fault", plan.fault},
-             {"title", plan.title},    {"why", plan.why},       {"main_drill", plan.main_drill},
-             {"helper", plan.helper},  {"upkeep", plan.upkeep}, {"wish", json_of(plan.wish)}};
+             {"title", plan.title},        {"why", plan.why},       {"main_drill", plan.main_drill},
+             {"helper", plan.helper},      {"upkeep", plan.upkeep}, {"wish", json_of(plan.wish)}};
     out["pass"] = {{"share_pct", plan.pass_share_pct}, {"swings", plan.pass_swings}};
     out["days"] = Json::array();
     for (const PlanDay& day : plan.days)
