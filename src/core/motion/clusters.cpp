@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 #include <utility>
 
 namespace kite {
@@ -17,9 +18,9 @@ using Eigen::Matrix3d;
 using Eigen::Quaterniond;
 using Eigen::Vector3d;
 
-/// Numbers of four frames beside each other.
+/// Numbers of four frames beside each other: to compute with, within one function, and to hand
+/// over. How the first kind lies in memory hangs on the machine that a function is compiled for.
 using Four = double __attribute__((vector_size(32)));
-using StoredFour = double __attribute__((vector_size(32), aligned(8), may_alias));
 constexpr std::size_t kLanes = 4;
 using Lanes = std::array<double, kLanes>;
 
@@ -35,11 +36,11 @@ template <std::size_t N>
 using FourMatrix = std::array<std::array<Four, N>, N>;
 using FourVector = std::array<Four, 4>;
 
-bool any(const Four& one_where_so) {
+// What `fit_four` is made of: always part of it, so that it is compiled as that is.
+
+[[gnu::always_inline]] inline bool any(const Four& one_where_so) {
     return one_where_so[0] + one_where_so[1] + one_where_so[2] + one_where_so[3] > 0.0;
 }
-
-// What `fit_four` is made of: always part of it, so that it is compiled as that is.
 
 /// The vector across three rows, in four dimensions.
 [[gnu::always_inline]] inline void across(const FourMatrix<4>& N, std::size_t u, std::size_t v,
@@ -110,8 +111,11 @@ bool any(const Four& one_where_so) {
     R[2] = {2.0 * (x * z - w * y), 2.0 * (y * z + w * x), 1.0 - 2.0 * (x * x + y * y)};
 }
 
-[[gnu::always_inline]] inline void store(const Four& value, Lanes& lanes) {
-    *reinterpret_cast<StoredFour*>(lanes.data()) = value;
+[[gnu::always_inline]] inline void load(const Lanes& lanes, Four& out) {
+    std::memcpy(&out, lanes.data(), sizeof out);
+}
+[[gnu::always_inline]] inline void store(const Four& value, Lanes& out) {
+    std::memcpy(out.data(), &value, sizeof value);
 }
 
 /// The rotations that make tr(R^T C) greatest: marker by marker the least squares. The quaternion
@@ -126,22 +130,24 @@ __attribute__((target_clones("avx", "default")))
 #endif
 void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
               const std::vector<std::array<Lanes, 3>>& to, FourFits& out) {
-    const auto place_of = [&](std::size_t marker, std::size_t axis) -> const StoredFour& {
-        return *reinterpret_cast<const StoredFour*>(to[marker][axis].data());
-    };
     const auto coordinate = [&](std::size_t marker, std::size_t axis) {
         return from[marker](static_cast<Eigen::Index>(axis));
     };
     const double one_over_count = 1.0 / static_cast<double>(from.size());
     std::array<Four, 3> middle{};
     for (std::size_t marker = 0; marker < from.size(); ++marker)
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            middle[axis] += one_over_count * place_of(marker, axis);
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            Four place;
+            load(to[marker][axis], place);
+            middle[axis] += one_over_count * place;
+        }
     FourMatrix<3> C{};
     Four squares{};
     for (std::size_t marker = 0; marker < from.size(); ++marker)
         for (std::size_t row = 0; row < 3; ++row) {
-            const Four p = place_of(marker, row) - middle[row];
+            Four p;
+            load(to[marker][row], p);
+            p -= middle[row];
             squares += p * p + coordinate(marker, row) * coordinate(marker, row);
             for (std::size_t column = 0; column < 3; ++column)
                 C[row][column] += coordinate(marker, column) * p;
@@ -180,9 +186,10 @@ void fit_four(const std::vector<Vector3d>& from, const Vector3d& middle_from,
     Four sum{};
     for (std::size_t marker = 0; marker < from.size(); ++marker)
         for (std::size_t row = 0; row < 3; ++row) {
+            Four place;
+            load(to[marker][row], place);
             const Four off = R[row][0] * coordinate(marker, 0) + R[row][1] * coordinate(marker, 1) +
-                             R[row][2] * coordinate(marker, 2) + middle[row] -
-                             place_of(marker, row);
+                             R[row][2] * coordinate(marker, 2) + middle[row] - place;
             sum += off * off;
         }
     for (std::size_t row = 0; row < 3; ++row)

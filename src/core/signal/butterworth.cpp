@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <iterator>
 #include <stdexcept>
 
@@ -68,24 +69,25 @@ __attribute__((target_clones("avx", "default")))
 #endif
 void pass_four(const Biquad& filter, double* at, std::ptrdiff_t step, std::size_t n) {
     using Four = double __attribute__((vector_size(32)));
-    using Stored = double __attribute__((vector_size(32), aligned(8), may_alias));
     const double b0 = filter.b[0];
     const double b1 = filter.b[1];
     const double b2 = filter.b[2];
     const double a1 = filter.a[1];
     const double a2 = filter.a[2];
-    Four in_1 = *reinterpret_cast<const Stored*>(at);
+    Four in_1;
+    std::memcpy(&in_1, at, sizeof in_1);
     Four in_2 = in_1;
     Four y_1 = in_1;
     Four y_2 = in_1;
     for (std::size_t i = 0; i < n; ++i, at += step) {
-        const Four in = *reinterpret_cast<const Stored*>(at);
+        Four in;
+        std::memcpy(&in, at, sizeof in);
         const Four y = (b0 * in + b1 * in_1 + b2 * in_2 - a2 * y_2) - a1 * y_1;
         in_2 = in_1;
         in_1 = in;
         y_2 = y_1;
         y_1 = y;
-        *reinterpret_cast<Stored*>(at) = y;
+        std::memcpy(at, &y, sizeof y);
     }
 }
 
