@@ -245,6 +245,22 @@ TEST_F(BayTasks, ADrillCountsSlowSwingsOnItsRung) {
     EXPECT_EQ(keeper.plan()->counts[before].swings, 3);
 }
 
+// The first one's last words arrive when the second has begun, and do not end it.
+TEST_F(BayTasks, ARecordingPlayedRightAfterAnotherIsHeardToItsEnd) {
+    simulate::BayPlan plan;
+    plan.swings = 1;
+    plan.practice_share = 0.0;
+    plan.between = false;
+    const QString file = recording(plan);
+    room()->ear().replay(file);
+    room()->ear().stop();
+    watch_readings();
+    room()->ear().replay(file);
+    ASSERT_TRUE(reads(1, 20000));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !room()->ear().is_listening(); }, 20000))
+        << "its own end is one";
+}
+
 TEST_F(BayTasks, WithoutADrillSlowMovementsAreKeptByHand) {
     simulate::BayPlan plan;
     plan.swings = 1;

@@ -77,7 +77,7 @@ std::vector<Finding> BayEar::listen(const BayPlace& place) {
 
 void BayEar::run(const std::function<bool()>& hear) {
     stop_ = false;
-    thread_ = std::thread([this, hear] {
+    thread_ = std::thread([this, hear, number = ++run_] {
         std::int64_t heard_ns = live::now_ns();
         std::int64_t reported_ns = 0;
         while (!stop_) {
@@ -99,11 +99,11 @@ void BayEar::run(const std::function<bool()>& hear) {
             if (now_ns - reported_ns > kReport_ns) {
                 reported_ns = now_ns;
                 look_at_mounting();
-                report(true);
+                report(number, true);
             }
         }
         hearing_->finish();
-        report(false);
+        report(number, false);
     });
 }
 
@@ -224,11 +224,12 @@ void BayEar::look_at_mounting() {
         hearing_->bay().set_mounts(guide_->result().value.mounts);
 }
 
-void BayEar::report(bool listening) {
+void BayEar::report(int run, bool listening) {
     const live::Bay& bay = hearing_->bay();
     BayState state;
     state.devices = bay.devices();
     state.now_s = bay.now_s();
+    state.run = run;
     state.listening = listening;
     state.loopback = loopback_;
     state.swinging = bay.is_swinging();

@@ -39,6 +39,7 @@ struct BayCatch {
 
 /// How things stand, several times a second.
 struct BayState {
+    int run = 0; ///< of which beginning to hear: see BayEar::run_now
     std::vector<live::DeviceFacts> devices;
     double now_s = 0.0;
     bool listening = false;
@@ -67,6 +68,9 @@ public:
     void stop();
     bool is_listening() const { return thread_.joinable(); }
     int port() const { return port_; } ///< that is listened on
+    /// Counts how often hearing began. What an earlier run reported may still be on its way when
+    /// the next has begun.
+    int run_now() const { return run_; }
 
     void set_golfer(std::optional<Handedness> handed, std::optional<ClubKind> club);
     void set_drill(bool drill);
@@ -98,7 +102,7 @@ private:
     void ask(Wish wish);
     void run(const std::function<bool()>& hear);
     void connect_bay();
-    void report(bool listening);
+    void report(int run, bool listening);
     void look_at_mounting();
 
     /// What holds for whatever is heard, now and later.
@@ -110,6 +114,7 @@ private:
     void apply(live::Hearing& hearing, const Settings& settings);
 
     Settings settings_;
+    int run_ = 0;
     std::thread thread_;
     std::atomic<bool> stop_{false};
     int port_ = 0;
