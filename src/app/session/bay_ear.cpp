@@ -38,7 +38,7 @@ void BayEar::connect_bay() {
     live::Bay& bay = hearing_->bay();
     bay.on_swing = [this](live::BaySwing swing) {
         BayCatch out;
-        out.number = swing.number;
+        out.number = last_number_ = numbers_before_ + swing.number;
         out.practice = swing.practice;
         out.reference_s = swing.heard.cut.reference_s();
         out.findings = std::move(swing.findings);
@@ -46,9 +46,12 @@ void BayEar::connect_bay() {
         emit caught(out);
     };
     bay.on_whole = [this](const live::BaySwing& swing) {
-        emit whole(swing.number, std::make_shared<const std::string>(hearing_->capture(swing)));
+        emit whole(numbers_before_ + swing.number,
+                   std::make_shared<const std::string>(hearing_->capture(swing)));
     };
-    bay.on_shot = [this](const live::BayShot& told) { emit shot(told.number, told.numbers); };
+    bay.on_shot = [this](const live::BayShot& told) {
+        emit shot(numbers_before_ + told.number, told.numbers);
+    };
     bay.on_sample = [this](Segment segment, double t_s, const live::Imu& imu) {
         if (!feedback_)
             return;
@@ -182,6 +185,7 @@ void BayEar::replay(const QString& path) {
     stop();
     // What the recording says of devices and clocks is of its own time.
     hearing_ = std::make_unique<live::Hearing>();
+    numbers_before_ = last_number_;
     connect_bay();
     apply(*hearing_, settings_);
     struct Recording {
@@ -229,7 +233,6 @@ void BayEar::report(int run, bool listening) {
     BayState state;
     state.devices = bay.devices();
     state.now_s = bay.now_s();
-    state.run = run;
     state.listening = listening;
     state.loopback = loopback_;
     state.swinging = bay.is_swinging();
@@ -245,7 +248,14 @@ void BayEar::report(int run, bool listening) {
         for (const Finding& finding : guide_->result().findings)
             state.mount_problems << QString::fromStdString(text_of(finding));
     }
-    emit state_changed(state);
+    // What an earlier run reports may arrive when the next has begun: its end is not that one's.
+    QMetaObject::invokeMethod(
+        this,
+        [this, run, state] {
+            if (run == run_)
+                emit state_changed(state);
+        },
+        Qt::QueuedConnection);
 }
 
 } // namespace kite::app

@@ -39,7 +39,6 @@ struct BayCatch {
 
 /// How things stand, several times a second.
 struct BayState {
-    int run = 0; ///< of which beginning to hear: see BayEar::run_now
     std::vector<live::DeviceFacts> devices;
     double now_s = 0.0;
     bool listening = false;
@@ -68,9 +67,6 @@ public:
     void stop();
     bool is_listening() const { return thread_.joinable(); }
     int port() const { return port_; } ///< that is listened on
-    /// Counts how often hearing began. What an earlier run reported may still be on its way when
-    /// the next has begun.
-    int run_now() const { return run_; }
 
     void set_golfer(std::optional<Handedness> handed, std::optional<ClubKind> club);
     void set_drill(bool drill);
@@ -114,7 +110,10 @@ private:
     void apply(live::Hearing& hearing, const Settings& settings);
 
     Settings settings_;
-    int run_ = 0;
+    int run_ = 0; ///< counts how often hearing began
+    /// Every recording counts its swings from one: those of all before it, and the last of this.
+    int numbers_before_ = 0;
+    int last_number_ = 0;
     std::thread thread_;
     std::atomic<bool> stop_{false};
     int port_ = 0;

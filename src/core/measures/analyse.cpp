@@ -205,11 +205,13 @@ FrameRange frames_of_swing(const Take& take, const SwingMoments& moments) {
 
 void measure_curves(SmoothedParts& parts, const Take& take, const AnalysisOptions& options,
                     Analysis& result, std::optional<double> impact_s) {
+    const FrameRange wanted = options.curves == CurvesOf::Swing
+                                  ? frames_of_swing(take, result.moments)
+                                  : FrameRange{0, take.frames};
     for (const auto& [segment, series] : take.segments) {
         SegmentMotion& motion = result.motion[segment];
         motion = parts.take(segment, options.cutoff_of_hz(segment), impact_s);
-        if (options.curves == CurvesOf::Swing)
-            motion.wanted = frames_of_swing(take, result.moments);
+        motion.wanted = wanted;
     }
     for (Segment segment : {Segment::Pelvis, Segment::Torso})
         if (const SegmentMotion* motion = result.find_motion(segment))

@@ -46,16 +46,13 @@ std::optional<Parabola> fit_parabola(const std::vector<double>& x, const std::ve
 }
 
 void add_shaft_lean(const SegmentMotion& club, const SwingMoments& moments, Delivery& out) {
-    // A value between frames asks for the few beside it.
-    constexpr std::size_t kBeside = 6;
-    const auto& impact = *moments[Moment::Impact];
-    const auto at = static_cast<std::size_t>(std::max(0.0, impact.t_s * club.rate_hz));
     std::vector<double> lean(club.size(), kMissing);
-    for (std::size_t i = at - std::min(at, kBeside); i < std::min(lean.size(), at + kBeside); ++i) {
+    for (std::size_t i = club.frames().begin; i < club.frames().end; ++i) {
         const Vector3d up = club.long_axis(i);
         lean[i] = deg_from_rad(std::atan2(up.x(), up.z()));
     }
     const Curve curve(std::move(lean), club.rate_hz, club.change_s);
+    const auto& impact = *moments[Moment::Impact];
     out.shaft_lean_deg = curve.at(impact.t_s, Curve::Side::Before);
     const double noise_deg =
         deg_from_rad(club.noise_across_rad()) * calc_noise_gain(club.cutoff_hz, club.rate_hz).value;

@@ -33,17 +33,13 @@ std::vector<std::size_t> cuts_at(std::optional<double> change_s, double rate_hz)
     return frame ? std::vector<std::size_t>{*frame} : std::vector<std::size_t>{};
 }
 
-/// The four parts of each quaternion, with the sign that lies nearer to the one before.
-void continuous_parts(const std::vector<Quaterniond>& q, FrameRange frames, Eigen::Array4d* out) {
-    Eigen::Array4d last = Eigen::Array4d::Zero();
-    for (std::size_t i = frames.begin; i < frames.end; ++i, ++out) {
-        *out = q[i].coeffs().array();
-        const double along = (*out * last).sum();
-        if (along < 0.0)
-            *out = -*out;
-        if (std::isfinite(along))
-            last = *out;
-    }
+/// Rotations as the filter takes them.
+FourSignals signals_of(const std::vector<Quaterniond>& q, FrameRange frames) {
+    FourSignals out(frames.size());
+    Continuous continuous;
+    for (std::size_t i = 0; i < out.size(); ++i)
+        out[i] = continuous.next(q[frames.begin + i]).array();
+    return out;
 }
 
 /// Filters run by run; outside the runs NaN.
@@ -159,8 +155,7 @@ SegmentMotion smooth_turning(const PoseSeries& series, double rate_hz, double cu
     out.wander_rad = series.wander_rad;
     const std::size_t n = series.q_lab_segment.size();
     Flags valid(n);
-    FourSignals rotations(n);
-    continuous_parts(series.q_lab_segment, {0, n}, rotations.data());
+    FourSignals rotations = signals_of(series.q_lab_segment, {0, n});
     for (std::size_t i = 0; i < n; ++i)
         valid[i] = is_finite(series.q_lab_segment[i]);
     out.seen = bridge_gaps(rotations, valid, rate_hz, series.longest_bridge_s);
@@ -222,9 +217,7 @@ double choose_cutoff_hz(const PoseSeries& series, double rate_hz, TimeRange stre
         else if (run.end + 1 - run.begin > longest.size())
             longest = {run.begin, run.end + 1};
     }
-    FourSignals rotations(longest.size());
-    continuous_parts(q, longest, rotations.data());
-    return choose_cutoff_hz(rotations, rate_hz, bounds);
+    return choose_cutoff_hz(signals_of(q, longest), rate_hz, bounds);
 }
 
 TrunkAngles calc_trunk_angles(const SegmentMotion& motion) {

@@ -158,11 +158,16 @@ void check_unit(MarkerTake& markers, std::vector<Finding>& findings) {
                         "unit of length", "Export with the right unit."});
 }
 
-void rotate_to_lab(MarkerTake& markers, const LabAxes& axes) {
-    Matrix3d R_lab_file;
+Matrix3d R_lab_from_file(const LabAxes& axes) {
     const Vector3d x = axes.target_vector();
     const Vector3d z = axes.up.vector();
+    Matrix3d R_lab_file;
     R_lab_file << x.transpose(), z.cross(x).transpose(), z.transpose();
+    return R_lab_file;
+}
+
+void rotate_to_lab(MarkerTake& markers, const LabAxes& axes) {
+    const Matrix3d R_lab_file = R_lab_from_file(axes);
     if (R_lab_file.isIdentity(1e-12))
         return;
     for (auto& track : markers.tracks_m)

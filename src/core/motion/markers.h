@@ -61,6 +61,8 @@ struct AxisHints {
 void check_unit(MarkerTake& markers, std::vector<Finding>& findings);
 
 /// Turns the tracks from the file's axes to the lab frame (x target, z up, y = z × x).
+/// Turns the file's axes to those of the lab.
+Eigen::Matrix3d R_lab_from_file(const LabAxes& axes);
 void rotate_to_lab(MarkerTake& markers, const LabAxes& axes);
 
 /// Hip joint centres in the pelvis' axes from mid-ASIS, metres, for pelvic width (between the ASIS)

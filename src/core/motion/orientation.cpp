@@ -191,15 +191,6 @@ std::optional<Vector3d> find_up(const MarkerTake& markers) {
     return std::nullopt;
 }
 
-/// Turns the file's axes so that z is up and x along the zero axis.
-Matrix3d stood_up(SignedAxis up) {
-    const Vector3d z = up.vector();
-    const Vector3d x = zero_axis(up).vector();
-    Matrix3d R_up_file;
-    R_up_file << x.transpose(), z.cross(x).transpose(), z.transpose();
-    return R_up_file;
-}
-
 /// The file's axis nearest to a direction seen from above, and how far it is off.
 LabAxes along_axis(SignedAxis up, double target_deg) {
     LabAxes best{up, zero_axis(up), 0.0};
@@ -325,7 +316,8 @@ Outcome<Setting> find_setting(const MarkerTake& markers, const AxisHints& hints,
                      " was told to point up, but the golfer stands along " +
                      text_of(nearest_axis(*body_up)) + "; what was told is used.",
                  "up axis", "Check the up axis told for this file."});
-    const Orientation seen = observe(markers, stood_up(out.value.axes.up), calm);
+    const SignedAxis up = out.value.axes.up;
+    const Orientation seen = observe(markers, R_lab_from_file({up, zero_axis(up), 0.0}), calm);
     if (seen.hand) {
         out.value.handed = *seen.hand;
         if (markers.handed_said && *seen.hand != markers.handed)

@@ -89,14 +89,9 @@ std::vector<Eigen::Quaterniond> twist_free(const std::vector<Eigen::Vector3d>& d
 }
 
 void make_continuous(std::vector<Quaterniond>& q) {
-    const Quaterniond* last = nullptr;
-    for (Quaterniond& now : q) {
-        if (!is_finite(now))
-            continue;
-        if (last != nullptr && last->dot(now) < 0.0)
-            now.coeffs() = -now.coeffs();
-        last = &now;
-    }
+    Continuous continuous;
+    for (Quaterniond& now : q)
+        now.coeffs() = continuous.next(now);
 }
 
 void unwrap_deg(std::vector<double>& angle_deg) {

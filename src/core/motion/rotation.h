@@ -75,6 +75,21 @@ double turn_of(const Eigen::Quaterniond& q_lab_body);
 
 /// Flips signs so that neighbours lie in the same half of the quaternion sphere; NaN is skipped.
 void make_continuous(std::vector<Eigen::Quaterniond>& q);
+/// The same of one after another; missing ones are passed on.
+class Continuous {
+public:
+    /// x, y, z, w
+    Eigen::Vector4d next(const Eigen::Quaterniond& q) {
+        const double along = q.coeffs().dot(last_);
+        const Eigen::Vector4d out = along < 0.0 ? Eigen::Vector4d(-q.coeffs()) : q.coeffs();
+        if (std::isfinite(along))
+            last_ = out;
+        return out;
+    }
+
+private:
+    Eigen::Vector4d last_ = Eigen::Vector4d::Zero();
+};
 
 /// Adds whole turns so that neighbours differ by less than half a turn; NaN is skipped.
 void unwrap_deg(std::vector<double>& angle_deg);

@@ -188,6 +188,8 @@ bool Curve::stays(std::size_t frame, double level, Direction direction) const {
 
 std::optional<double> Curve::crossing_after(std::size_t frame, double level, Direction direction,
                                             TimeRange range) const {
+    if (stays(frame, level, direction))
+        return std::nullopt;
     const double sign = direction == Direction::Rising ? 1.0 : -1.0;
     const double left = sign * (values_[frame] - level);
     std::size_t next = frame + 1;
@@ -238,36 +240,27 @@ std::vector<double> Curve::find_crossings(double level, Direction direction,
                                           TimeRange range) const {
     std::vector<double> times;
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.begin; i < frames.end; ++i) {
-        if (stays(i, level, direction))
-            continue;
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
         if (const auto t_s = crossing_after(i, level, direction, range))
             times.push_back(*t_s);
-    }
     return times;
 }
 
 std::optional<double> Curve::find_first_crossing(double level, Direction direction,
                                                  TimeRange range) const {
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.begin; i < frames.end; ++i) {
-        if (stays(i, level, direction))
-            continue;
+    for (std::size_t i = frames.begin; i < frames.end; ++i)
         if (const auto t_s = crossing_after(i, level, direction, range))
             return t_s;
-    }
     return std::nullopt;
 }
 
 std::optional<double> Curve::find_last_crossing(double level, Direction direction,
                                                 TimeRange range) const {
     const FrameRange frames = frames_of(range);
-    for (std::size_t i = frames.end; i-- > frames.begin;) {
-        if (stays(i, level, direction))
-            continue;
+    for (std::size_t i = frames.end; i-- > frames.begin;)
         if (const auto t_s = crossing_after(i, level, direction, range))
             return t_s;
-    }
     return std::nullopt;
 }
 
@@ -299,8 +292,9 @@ double Curve::longest_unseen_s(TimeRange range) const {
 
 double Curve::slope_at_frame(std::size_t i) const {
     const std::size_t cut = first_after_change();
-    const std::size_t low = i >= cut ? cut : 0;
-    const std::size_t high = i >= cut ? size() : cut;
+    const bool changed = i >= cut;
+    const std::size_t low = changed ? cut : 0;
+    const std::size_t high = changed ? size() : cut;
     if (i > low && i + 2 < high) {
         // The cubic through one frame before and two after, where all are there: most.
         const double slope =
@@ -309,9 +303,8 @@ double Curve::slope_at_frame(std::size_t i) const {
         if (std::isfinite(slope))
             return slope;
     }
-    return std::isfinite(values_[i])
-               ? slope_at(time_of(i), i >= first_after_change() ? Side::After : Side::Before)
-               : kNaN;
+    return std::isfinite(values_[i]) ? slope_at(time_of(i), changed ? Side::After : Side::Before)
+                                     : kNaN;
 }
 
 Curve Curve::derivative(TimeRange range) const {

@@ -8,11 +8,11 @@
 
 namespace kite::formats {
 
-/// What the findings that say no more than a warning are written for.
+/// Which findings stand among the warnings.
 enum class Said { Warnings, ErrorsToo };
 
 /// The members of docs/analysis-json.md into an object that was begun, for who writes more about
-/// the swing. `file` empty: null.
+/// the swing. Without a `file`: null.
 void add_analysis(const std::string* file, const Analysis& analysis, const Reading& reading,
                   const std::vector<Finding>& findings, Said said, JsonWriter& out);
 

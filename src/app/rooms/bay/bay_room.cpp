@@ -120,9 +120,6 @@ void BayRoom::tell_ear() {
 }
 
 void BayRoom::take_state(const BayState& state) {
-    // The end of what was heard before is not the end of what is heard now.
-    if (state.run != ear_.run_now())
-        return;
     const bool ended = state_.listening && !state.listening;
     const bool mounted = state.mounted && !state_.mounted;
     const bool failed = state.recording_failed && !state_.recording_failed;
