@@ -1,6 +1,7 @@
 #include "cli/analysis_arguments.h"
 #include "cli/arguments.h"
 #include "cli/commands.h"
+#include "cli/outputs.h"
 #include "core/motion/orientation.h"
 #include "formats/c3d/c3d.h"
 #include "formats/markers/marker_file.h"
@@ -22,6 +23,7 @@ struct ConvertArguments : AnalysisArguments {
     std::string in;
     std::string out;
     bool series = false;
+    Outputs outputs;
 };
 
 bool report(const std::string& file, const std::vector<Finding>& findings) {
@@ -37,6 +39,8 @@ int run_convert(const ConvertArguments& arguments) {
     if (extension != ".csv" && extension != ".c3d" && extension != ".trc")
         throw CLI::ValidationError(
             "OUT", "the file must end in .csv (poses, or time series), .c3d or .trc (markers)");
+    if (arguments.outputs.refuse(arguments.out, {arguments.in, arguments.names}))
+        return kSomeFailed;
     const formats::ReadOptions options = arguments.read_options();
     std::string bytes;
     if (extension == ".csv") {
@@ -86,7 +90,7 @@ int run_convert(const ConvertArguments& arguments) {
             bytes = std::move(c3d.value);
         }
     }
-    return report(arguments.out, formats::write_bytes(out, bytes)) ? kDone : kSomeFailed;
+    return report(arguments.out, formats::write_bytes(out, bytes, arguments.outputs.old())) ? kDone : kSomeFailed;
 }
 
 } // namespace
@@ -100,6 +104,7 @@ void add_convert(CLI::App& app, std::function<int()>& run) {
     command->add_option("OUT", arguments->out, "File to write")->required();
     command->add_flag("--series", arguments->series,
                       "To .csv: the measured curves over time instead of poses");
+    arguments->outputs.add_to(*command);
     arguments->add_to(*command);
     command->callback([arguments, &run] { run = [arguments] { return run_convert(*arguments); }; });
 }

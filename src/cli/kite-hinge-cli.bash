@@ -27,15 +27,15 @@ _kite_hinge_cli() {
         -*)
             case ${COMP_WORDS[1]} in
                 analyse) COMPREPLY=($(compgen -W "--json --csv --table --launch --force $common" -- "$word")) ;;
-                convert) COMPREPLY=($(compgen -W "--series $common" -- "$word")) ;;
+                convert) COMPREPLY=($(compgen -W "--series --overwrite $common" -- "$word")) ;;
                 compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
                 diagnose) COMPREPLY=($(compgen -W "--why --launch --force $common" -- "$word")) ;;
                 film) COMPREPLY=($(compgen -W "--capture-rate --times --help" -- "$word")) ;;
                 live) COMPREPLY=($(compgen -W "--port --address --swings --seconds --record --replay $common" -- "$word")) ;;
-                plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal $common" -- "$word")) ;;
-                record) COMPREPLY=($(compgen -W "--store --json --golfer --lesson --find --bin $common" -- "$word")) ;;
-                report) COMPREPLY=($(compgen -W "--out --store --golfer --lesson --before --before-lesson --title --colour --plan --one-thing --homework --note --launch --force $common" -- "$word")) ;;
-                simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --view --mark-error-px --film --film-height --blur-ms --grain --stored-rate --turned --silent --help" -- "$word")) ;;
+                plan) COMPREPLY=($(compgen -W "--open --out --calendar --golfer --from --lesson --days --minutes --place --limit --done --on --rehearsal --overwrite $common" -- "$word")) ;;
+                record) COMPREPLY=($(compgen -W "--store --json --golfer --lesson --find --bin --overwrite $common" -- "$word")) ;;
+                report) COMPREPLY=($(compgen -W "--out --store --golfer --lesson --before --before-lesson --title --colour --plan --one-thing --homework --note --launch --force --overwrite $common" -- "$word")) ;;
+                simulate) COMPREPLY=($(compgen -W "--fault --handed --club --seed --rate --noise-mm --view --mark-error-px --film --film-height --blur-ms --grain --stored-rate --turned --silent --overwrite --help" -- "$word")) ;;
             esac
             return
             ;;

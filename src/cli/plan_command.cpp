@@ -1,5 +1,6 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
+#include "cli/outputs.h"
 #include "core/reading/set_reading.h"
 #include "formats/practice/drills_json.h"
 #include "formats/practice/plan_calendar.h"
@@ -30,6 +31,7 @@ struct PlanArguments : AnalysisArguments {
     std::string done;
     std::string on;
     bool rehearsal = false;
+    Outputs outputs;
 };
 
 Date date_of(const std::string& text, const char* option) {
@@ -127,6 +129,15 @@ int run_plan(const PlanArguments& arguments) {
     const Rules rules = arguments.rules();
     if (arguments.files.empty() && arguments.open.empty())
         throw CLI::ValidationError("plan", "give swings to plan for, or a plan with --open");
+    // What is opened is written back; a plan elsewhere is a new file.
+    const bool goes_on = arguments.out.empty() || arguments.out == arguments.open;
+    std::vector<std::string> reads = arguments.files;
+    reads.insert(reads.end(), {arguments.names, arguments.school});
+    if (!goes_on && arguments.outputs.refuse(arguments.out, reads))
+        return kSomeFailed;
+    reads.push_back(arguments.open);
+    if (arguments.outputs.refuse(arguments.calendar, reads))
+        return kSomeFailed;
     const Swings swings = read_swings(arguments, rules);
     Plan plan;
     if (arguments.open.empty()) {
@@ -154,16 +165,21 @@ int run_plan(const PlanArguments& arguments) {
             throw CLI::ValidationError("--done", "the plan has no day " + arguments.done);
         found->done = true;
     }
-    for (const std::string& line : lines_of(plan, book, date_of(arguments.on, "--on")))
-        std::cout << line << "\n";
-    const std::string& to = arguments.out.empty() ? arguments.open : arguments.out;
-    if (!to.empty() && say_of(formats::write_plan(to, plan), to))
+    // Kept before it is shown: nobody need read it to its end.
+    const std::string& to = goes_on ? arguments.open : arguments.out;
+    if (!to.empty() &&
+        say_of(formats::write_plan(to, plan,
+                                   goes_on ? formats::Old::Replaced : arguments.outputs.old()),
+               to))
         return kSomeFailed;
     if (!arguments.calendar.empty() &&
         say_of(formats::write_bytes(arguments.calendar,
-                                    formats::to_calendar(plan, book, formats::utc_stamp())),
+                                    formats::to_calendar(plan, book, formats::utc_stamp()),
+                                    arguments.outputs.old()),
                arguments.calendar))
         return kSomeFailed;
+    for (const std::string& line : lines_of(plan, book, date_of(arguments.on, "--on")))
+        std::cout << line << "\n";
     return swings.all ? kDone : kSomeFailed;
 }
 
@@ -193,6 +209,7 @@ void add_plan(CLI::App& app, std::function<int()>& run) {
     command->add_option("--on", arguments->on, "The day on which swings are counted; else today");
     command->add_flag("--rehearsal", arguments->rehearsal,
                       "Count against the band of the slow rehearsal");
+    arguments->outputs.add_to(*command);
     arguments->add_to(*command);
     command->callback([arguments, &run] { run = [arguments] { return run_plan(*arguments); }; });
 }

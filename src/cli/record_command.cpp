@@ -1,6 +1,7 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
 #include "cli/in_order.h"
+#include "cli/outputs.h"
 #include "cli/recorded.h"
 #include "core/base/results_version.h"
 #include "formats/json/analysis_json.h"
@@ -191,7 +192,7 @@ int run_list(const Place& place, const store::Wanted& wanted) {
                               {"file", swing.at("file")},
                               {"sha256", swing.at("sha256")},
                               {"first_fix", swing.at("first_fix")}};
-            for (const char* key : {"results_version", "handed", "club", "mark", "tags", "note",
+            for (const char* key : {"golfer_id", "lesson_id", "results_version", "handed", "club", "mark", "tags", "note",
                                     "flight", "strike", "origin", "file_time"})
                 line[key] = swing.at(key);
             heard = print(dumped(line));
@@ -237,7 +238,10 @@ int run_show(const Place& place, const std::string& id) {
     return print(json) ? status : kSomeFailed;
 }
 
-int run_get(const Place& place, const std::string& id, const std::string& out) {
+int run_get(const Place& place, const std::string& id, const std::string& out,
+            const Outputs& outputs) {
+    if (outputs.refuse(out, {place.path().string()}))
+        return kSomeFailed;
     int status = kDone;
     const auto record = open_for_reading(place, status);
     if (!record)
@@ -248,17 +252,20 @@ int run_get(const Place& place, const std::string& id, const std::string& out) {
     const auto bytes = record->capture(swing.value.at("sha256").get<std::string>());
     if (say(bytes.findings))
         return kSomeFailed;
-    return say(formats::write_bytes(out, bytes.value)) ? kSomeFailed : status;
+    return say(formats::write_bytes(out, bytes.value, outputs.old())) ? kSomeFailed : status;
 }
 
 // ---- keeping
 
-int run_export(const Place& place, const std::string& golfer, const std::string& out) {
+int run_export(const Place& place, const std::string& golfer, const std::string& out,
+               const Outputs& outputs) {
+    if (outputs.refuse(out, {place.path().string()}))
+        return kSomeFailed;
     int status = kDone;
     const auto record = open_for_reading(place, status);
     if (!record)
         return kSomeFailed;
-    return say(record->export_golfer(golfer, out)) ? kSomeFailed : status;
+    return say(record->export_golfer(golfer, out, {}, outputs.old())) ? kSomeFailed : status;
 }
 
 int run_import(const Place& place, const std::string& zip) {
@@ -357,6 +364,7 @@ void add_record(CLI::App& app, std::function<int()>& run) {
 
     const auto id = std::make_shared<std::string>();
     const auto out = std::make_shared<std::string>();
+    const auto outputs = std::make_shared<Outputs>();
     const auto golfer = std::make_shared<std::string>();
     const auto ids = std::make_shared<std::vector<std::string>>();
     CLI::App* show = command("show", "A swing's result, as analyse --json gives it");
@@ -365,11 +373,14 @@ void add_record(CLI::App& app, std::function<int()>& run) {
     CLI::App* get = command("get", "A swing's capture, byte for byte");
     get->add_option("ID", *id, "The swing, or the beginning of its id")->required();
     get->add_option("OUT", *out, "File to write")->required();
-    get->callback([=, &run] { run = [=] { return run_get(*place, *id, *out); }; });
+    outputs->add_to(*get);
+    get->callback([=, &run] { run = [=] { return run_get(*place, *id, *out, *outputs); }; });
     CLI::App* exported = command("export", "A golfer's whole record as a ZIP");
     exported->add_option("--golfer", *golfer, "Whose")->required();
     exported->add_option("OUT", *out, "ZIP file to write")->required();
-    exported->callback([=, &run] { run = [=] { return run_export(*place, *golfer, *out); }; });
+    outputs->add_to(*exported);
+    exported->callback(
+        [=, &run] { run = [=] { return run_export(*place, *golfer, *out, *outputs); }; });
     CLI::App* imported = command("import", "Such a ZIP into this record; twice changes nothing");
     imported->add_option("IN", *out, "ZIP file")->required();
     imported->callback([=, &run] { run = [=] { return run_import(*place, *out); }; });

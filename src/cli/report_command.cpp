@@ -1,5 +1,6 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
+#include "cli/outputs.h"
 #include "cli/paper_module.h"
 #include "cli/recorded.h"
 #include "core/reading/set_reading.h"
@@ -31,6 +32,7 @@ struct ReportArguments : AnalysisArguments {
     std::string one_thing;
     std::string homework;
     std::string note;
+    Outputs outputs;
 };
 
 /// One swing, from a file or from the record.
@@ -69,10 +71,11 @@ void gather_files(const ReportArguments& arguments, Gathered& out) {
     read(arguments.before, out.before);
 }
 
-/// Swings of a lesson that count.
-void gather_recorded(store::Record& record, const std::string& golfer, const std::string& lesson,
-                     Gathered& out, std::vector<Swing>& to) {
-    const auto rows = record.swings({golfer, lesson, {}, false});
+/// Swings of a lesson that count; of all lessons of the golfer if none is named.
+void gather_recorded(store::Record& record, const std::string& golfer_id,
+                     const std::string& lesson_id, Gathered& out, std::vector<Swing>& to) {
+    const auto rows = lesson_id.empty() ? record.swings_of_golfer(golfer_id)
+                                        : record.swings_of_lesson(lesson_id);
     out.all = !say(rows.findings) && out.all;
     for (const store::Row& row : rows.value) {
         if (store::text_in(row, "mark") == "left out")
@@ -84,16 +87,6 @@ void gather_recorded(store::Record& record, const std::string& golfer, const std
         to.push_back({again->measured.analysis, again->measured.reading});
         out.recorded.push_back(std::move(again));
     }
-}
-
-/// The one row of a kind with this name; nullptr: none.
-store::Row row_named(store::Record& record, const char* kind, const std::string& name) {
-    const auto rows = record.rows(kind);
-    say(rows.findings);
-    for (const store::Row& row : rows.value)
-        if (store::text_in(row, "name") == name)
-            return row;
-    return nullptr;
 }
 
 std::vector<const Analysis*> analyses_of(const std::vector<Swing>& swings) {
@@ -115,20 +108,46 @@ std::string joined(const std::vector<std::string>& parts) {
 /// False: there is nothing to report on.
 bool gather(const ReportArguments& arguments, Gathered& out, report::Told& told) {
     std::string day;
+    std::string golfer = arguments.golfer;
+    std::string lesson = arguments.lesson;
     if (arguments.files.empty()) {
         int status = kDone;
         const auto record = open_for_reading({arguments.store, false}, status);
         out.all = status == kDone;
         if (!record)
             return false;
-        gather_recorded(*record, arguments.golfer, arguments.lesson, out, out.swings);
-        if (!arguments.before_lesson.empty())
-            gather_recorded(*record, arguments.golfer, arguments.before_lesson, out, out.before);
-        if (const auto lesson = row_named(*record, "lesson", arguments.lesson);
-            !arguments.lesson.empty() && lesson.is_object()) {
-            day = store::text_in(lesson, "day");
-            told.one_thing = store::text_in(lesson, "one_thing");
-            told.homework = store::text_in(lesson, "homework");
+        // One golfer's, and one lesson's: names that several have are refused, not mixed.
+        std::string golfer_id;
+        if (!arguments.golfer.empty()) {
+            const auto found = record->golfer_called(arguments.golfer);
+            if (say(found.findings))
+                return false;
+            golfer_id = found.value;
+            if (const auto row = record->row("golfer", golfer_id); row.ok())
+                golfer = store::text_in(row.value, "name");
+        }
+        if (!arguments.lesson.empty()) {
+            const auto found = record->lesson_called(arguments.lesson, golfer_id);
+            if (say(found.findings))
+                return false;
+            const auto row = record->row("lesson", found.value);
+            if (say(row.findings))
+                return false;
+            lesson = store::text_in(row.value, "name");
+            day = store::text_in(row.value, "day");
+            told.one_thing = store::text_in(row.value, "one_thing");
+            told.homework = store::text_in(row.value, "homework");
+            if (golfer_id.empty())
+                golfer_id = store::text_in(row.value, "golfer_id");
+            gather_recorded(*record, golfer_id, found.value, out, out.swings);
+        } else {
+            gather_recorded(*record, golfer_id, {}, out, out.swings);
+        }
+        if (!arguments.before_lesson.empty()) {
+            const auto found = record->lesson_called(arguments.before_lesson, golfer_id);
+            if (say(found.findings))
+                return false;
+            gather_recorded(*record, golfer_id, found.value, out, out.before);
         }
     } else {
         gather_files(arguments, out);
@@ -138,9 +157,17 @@ bool gather(const ReportArguments& arguments, Gathered& out, report::Told& told)
         return false;
     }
     told.subtitle = joined(
-        {arguments.golfer, arguments.lesson, day == arguments.lesson ? "" : day,
+        {golfer, lesson, day == lesson ? "" : day,
          std::to_string(out.swings.size()) + (out.swings.size() == 1 ? " swing" : " swings")});
     return true;
+}
+
+/// Here too --force alone says that the old file may go; with a file it is what the feet pressed.
+void take_bare_force(ReportArguments& arguments) {
+    auto& forces = arguments.forces;
+    const auto bare = std::remove(forces.begin(), forces.end(), std::string());
+    arguments.outputs.replace = arguments.outputs.replace || bare != forces.end();
+    forces.erase(bare, forces.end());
 }
 
 int run_report(const ReportArguments& arguments) {
@@ -150,6 +177,12 @@ int run_report(const ReportArguments& arguments) {
     const bool is_pdf = std::filesystem::path(arguments.out).extension() == ".pdf";
     if (!is_pdf && std::filesystem::path(arguments.out).extension() != ".html")
         throw CLI::ValidationError("--out", "write a file that ends in .pdf or .html");
+    std::vector<std::string> reads{arguments.plan, arguments.store, arguments.names,
+                                   arguments.school, arguments.launch};
+    for (const auto* files : {&arguments.files, &arguments.before, &arguments.forces})
+        reads.insert(reads.end(), files->begin(), files->end());
+    if (arguments.outputs.refuse(arguments.out, reads))
+        return kSomeFailed;
     report::Told told;
     if (!arguments.colour.empty()) {
         const auto colour = report::paper_colour(arguments.colour);
@@ -201,7 +234,7 @@ int run_report(const ReportArguments& arguments) {
     else
         bytes.value = report::to_html(made);
     if (bytes.ok())
-        bytes.findings = formats::write_bytes(arguments.out, bytes.value);
+        bytes.findings = formats::write_bytes(arguments.out, bytes.value, arguments.outputs.old());
     for (const Finding& finding : bytes.findings)
         std::cerr << formats::text_of(arguments.out, finding) << "\n";
     if (!bytes.ok())
@@ -233,7 +266,12 @@ void add_report(CLI::App& app, std::function<int()>& run) {
     command->add_option("--note", arguments->note, "A note under the numbers");
     arguments->add_to(*command);
     arguments->add_beside_to(*command);
-    command->callback([arguments, &run] { run = [arguments] { return run_report(*arguments); }; });
+    arguments->outputs.add_to(*command);
+    command->get_option("--force")->expected(0, 1);
+    command->callback([arguments, &run] {
+        take_bare_force(*arguments);
+        run = [arguments] { return run_report(*arguments); };
+    });
 }
 
 } // namespace kite::cli

@@ -1,5 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/commands.h"
+#include "cli/outputs.h"
 #include "film/render/film_writer.h"
 #include "formats/c3d/c3d.h"
 #include "formats/film/film_json.h"
@@ -36,6 +37,7 @@ struct SimulateArguments {
     double stored_rate_hz = 0.0; ///< 0: as it is filmed
     int turned_deg = 0;
     bool silent = false;
+    Outputs outputs;
 };
 
 /// Phones as they usually stand, with what was asked of their pictures.
@@ -58,16 +60,19 @@ simulate::FilmSetup phones(const SimulateArguments& arguments) {
     return setup;
 }
 
+/// NAME.film.json beside NAME-face-on.mp4.
+std::string film_beside(const std::filesystem::path& path, const simulate::FilmCamera& camera) {
+    return path.stem().stem().string() + "-" + std::string(film::key_of(camera.side)) + ".mp4";
+}
+
 /// The film of every view beside the marks, which name it.
 std::vector<Finding> write_films(const std::filesystem::path& path,
                                  const simulate::SwingModel& model,
                                  const simulate::FilmSetup& setup,
                                  const SimulateArguments& arguments, film::Marks& marks) {
-    // NAME.film.json beside NAME-face-on.mp4.
-    const std::string stem = path.stem().stem().string();
     for (std::size_t i = 0; i < setup.cameras.size(); ++i) {
         film::View& view = marks.views[i];
-        view.film = stem + "-" + std::string(film::key_of(view.side)) + ".mp4";
+        view.film = film_beside(path, setup.cameras[i]);
         film::FilmLook look;
         look.grain = arguments.grain;
         look.with_sound = !arguments.silent;
@@ -126,6 +131,13 @@ int run_simulate(const SimulateArguments& arguments) {
 
     if (arguments.film && extension != ".json")
         throw CLI::ValidationError("--film", "film goes with marks: OUT must end in .film.json");
+    std::vector<std::string> outputs{arguments.out};
+    if (arguments.film)
+        for (const auto& camera : phones(arguments).cameras)
+            outputs.push_back((path.parent_path() / film_beside(path, camera)).string());
+    for (const std::string& out : outputs)
+        if (arguments.outputs.refuse(out, {}))
+            return kSomeFailed;
     std::string bytes;
     std::vector<Finding> findings;
     if (extension == ".c3d")
@@ -135,7 +147,7 @@ int run_simulate(const SimulateArguments& arguments) {
     else
         bytes = formats::write_pose_csv(simulate::make_take(parameters));
     if (!has_errors(findings))
-        findings = formats::write_bytes(path, bytes);
+        findings = formats::write_bytes(path, bytes, arguments.outputs.old());
     for (const Finding& finding : findings)
         std::cerr << formats::text_of(path, finding) << "\n";
     return has_errors(findings) ? kSomeFailed : kDone;
@@ -199,6 +211,7 @@ void add_simulate(CLI::App& app, std::function<int()>& run) {
                      "Stored lying, with a note to turn it clockwise")
         ->check(CLI::IsMember({0, 90, 180, 270}));
     command->add_flag("--silent", arguments->silent, "Without a sound track");
+    arguments->outputs.add_to(*command);
     command->callback(
         [arguments, &run] { run = [arguments] { return run_simulate(*arguments); }; });
 }

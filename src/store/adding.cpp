@@ -23,8 +23,9 @@ std::string simplified(const std::string& name) {
 /// The golfer or lesson of a name, made if there is none.
 std::string golfer_named(Record::Work& work, const std::string& name, const std::string& step) {
     const Table& table = table_of("golfer");
-    const auto found =
-        work.rows.all(table, "name = ? AND deleted IS NULL ORDER BY created", {text(name)});
+    const auto found = rows_called(work.rows, table, name, {});
+    if (found.size() > 1)
+        fail_ambiguous(table, name, found);
     if (!found.empty())
         return found.front().at("id").get<std::string>();
     const Row row{{"id", new_id()}, {"name", name}};
@@ -40,10 +41,9 @@ std::string lesson_named(Record::Work& work, const std::string& name, const std:
                                            "name = ? AND golfer_id IS NULL AND deleted IS NULL "
                                            "ORDER BY created",
                                            {text(name)})
-                           : work.rows.all(table,
-                                           "name = ? AND golfer_id = ? AND deleted IS NULL "
-                                           "ORDER BY created",
-                                           {text(name), text(golfer_id)});
+                           : rows_called(work.rows, table, name, golfer_id);
+    if (found.size() > 1)
+        fail_ambiguous(table, name, found);
     if (!found.empty())
         return found.front().at("id").get<std::string>();
     const Row row{{"id", new_id()},

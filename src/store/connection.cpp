@@ -70,7 +70,7 @@ void lengthen(const std::filesystem::path& file) {
 
 } // namespace
 
-void fail(const char* code, const std::string& what, const std::string& mend) {
+void fail(const std::string& code, const std::string& what, const std::string& mend) {
     throw StoreError({Finding::Severity::Error, code, what, "", mend});
 }
 

@@ -22,7 +22,7 @@ public:
     explicit StoreError(Finding said) : std::runtime_error(said.what), finding(std::move(said)) {}
     Finding finding;
 };
-[[noreturn]] void fail(const char* code, const std::string& what, const std::string& mend);
+[[noreturn]] void fail(const std::string& code, const std::string& what, const std::string& mend);
 
 enum class Access {
     Read,   ///< nothing is written, not even a lock left behind

@@ -252,13 +252,9 @@ void take_result(Record::Work& work, ZipReader& zip, const Row& json, const std:
 }
 
 /// The rows of a golfer and of all that is theirs; throws where one is damaged.
-Row all_of_golfer(Rows& rows, const std::string& name) {
+Row all_of_golfer(Rows& rows, const std::string& golfer_id) {
     Row json{{"kite-hinge", kKind}, {"schema", kSchemaVersion}};
-    const auto golfers =
-        rows.all(table_of("golfer"), "name = ? AND deleted IS NULL", {text(name).simplified()});
-    if (golfers.empty())
-        fail("no-such-golfer", "The record holds no golfer \"" + name + "\".",
-             "Look at the list for the names.");
+    const auto golfers = rows.all(table_of("golfer"), "id = ?", {text(golfer_id)});
     json["golfer"] = golfers;
     for (const char* kind : {"lesson", "swing", "verdict", "plan"})
         json[kind] = Row::array();
@@ -293,12 +289,18 @@ Row all_of_golfer(Rows& rows, const std::string& name) {
 
 } // namespace
 
-std::vector<Finding> Record::export_golfer(const std::string& name,
-                                           const std::filesystem::path& path, const Going& going) {
+std::vector<Finding> Record::export_golfer(const std::string& who,
+                                           const std::filesystem::path& path, const Going& going,
+                                           formats::Old old) {
     return guarded([&] {
-        Row json = all_of_golfer(work_->rows, name);
+        const auto golfer = golfer_called(who);
+        if (!golfer.ok())
+            throw StoreError(golfer.findings.front());
+        Row json = all_of_golfer(work_->rows, golfer.value);
         const auto swings = json["swing"].get<std::vector<Row>>();
-        const std::filesystem::path part = path.string() + ".part";
+        if (old == formats::Old::Stays)
+            refuse_what_is_there(path);
+        const std::filesystem::path part = formats::part_of(path);
         std::error_code error;
         try {
             ZipWriter zip(part);
@@ -334,7 +336,7 @@ std::vector<Finding> Record::export_golfer(const std::string& name,
             zip.add("record.json", json.dump(1));
             zip.add("swings.csv", csv_of(swings));
             zip.close();
-            std::filesystem::rename(part, path);
+            put_whole(part, path, old);
         } catch (...) {
             std::filesystem::remove(part, error);
             throw;

@@ -69,12 +69,11 @@ namespace {
 
 /// Beside its place first, so that a file of that name is whole.
 void copy_whole(Connection& connection, const fs::path& path) {
-    const fs::path part = path.string() + ".part";
+    const fs::path part = formats::part_of(path);
     std::error_code error;
-    fs::remove(part, error);
     try {
         connection.copy_to(part);
-        fs::rename(part, path);
+        put_whole(part, path, formats::Old::Stays);
     } catch (...) {
         fs::remove(part, error);
         throw;
@@ -85,10 +84,7 @@ void copy_whole(Connection& connection, const fs::path& path) {
 
 std::vector<Finding> Record::back_up(const fs::path& path) {
     return guarded([&] {
-        std::error_code error;
-        if (fs::exists(path, error))
-            fail("file-exists", path.string() + " is there already; it was left as it is.",
-                 "Name a file that is not there yet.");
+        refuse_what_is_there(path);
         copy_whole(*work_->connection, path);
     });
 }

@@ -67,20 +67,67 @@ Outcome<std::vector<Row>> swings_where(Record::Work& work, const std::string& wh
 Outcome<std::vector<Row>> Record::swings(const Wanted& wanted) {
     std::string where = wanted.in_bin ? "deleted IS NOT NULL" : "deleted IS NULL";
     QVariantList values;
-    if (!wanted.golfer.empty()) {
-        where += " AND golfer_id IN (SELECT id FROM golfer WHERE name = ?)";
-        values.push_back(text(wanted.golfer).simplified());
-    }
-    if (!wanted.lesson.empty()) {
-        where += " AND lesson_id IN (SELECT id FROM lesson WHERE name = ?)";
-        values.push_back(text(wanted.lesson).simplified());
-    }
+    Outcome<std::vector<Row>> refused;
+    const auto only = [&](const char* kind, const std::string& called, bool may_be_several) {
+        if (called.empty())
+            return true;
+        const auto rows = guarded<std::vector<Row>>([&] {
+            auto found = rows_called(work_->rows, table_of(kind), called, {});
+            // What is in the bin is asked for by the names of before.
+            if (found.empty() && wanted.in_bin)
+                found = work_->rows.all(table_of(kind), "name = ? OR id = ?",
+                                        {text(called).simplified(), text(called)});
+            if (found.size() > 1 && !may_be_several)
+                fail_ambiguous(table_of(kind), called, found);
+            return found;
+        });
+        if (!rows.ok()) {
+            refused.findings = rows.findings;
+            return false;
+        }
+        where += std::string(" AND ") + kind + "_id IN (''";
+        for (const Row& row : rows.value) {
+            where += ", ?";
+            values.push_back(text(text_in(row, "id")));
+        }
+        where += ")";
+        return true;
+    };
+    // A lesson's name may be that of several golfers' lessons: each swing says whose it is.
+    if (!only("golfer", wanted.golfer, false) || !only("lesson", wanted.lesson, true))
+        return refused;
     if (!wanted.words.empty()) {
         const auto condition = Search::condition(wanted.words);
         where += " AND " + condition.sql;
         values.push_back(condition.value);
     }
     return swings_where(*work_, where, values);
+}
+
+namespace {
+
+/// The one that is called so.
+std::string the_one_called(Rows& rows, const char* kind, const std::string& called,
+                           const std::string& golfer_id) {
+    const Table& table = table_of(kind);
+    const auto found = rows_called(rows, table, called, golfer_id);
+    if (found.size() > 1)
+        fail_ambiguous(table, called, found);
+    if (found.empty())
+        fail("no-such-" + table.name, "The record holds no " + table.name + " \"" + called + "\".",
+             "Look at the list for the names.");
+    return text_in(found.front(), "id");
+}
+
+} // namespace
+
+Outcome<std::string> Record::golfer_called(const std::string& who) {
+    return guarded<std::string>([&] { return the_one_called(work_->rows, "golfer", who, {}); });
+}
+
+Outcome<std::string> Record::lesson_called(const std::string& which, const std::string& golfer_id) {
+    return guarded<std::string>(
+        [&] { return the_one_called(work_->rows, "lesson", which, golfer_id); });
 }
 
 Outcome<std::vector<Row>> Record::swings_of_lesson(const std::string& lesson_id) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/findings.h"
+#include "formats/text/bytes.h"
 
 #include <nlohmann/json.hpp>
 
@@ -48,8 +49,8 @@ struct KeptSwing {
 
 /// Which swings are meant; empty: all.
 struct Wanted {
-    std::string golfer;
-    std::string lesson;
+    std::string golfer; ///< name or id; of several of one name it must be the id
+    std::string lesson; ///< name or id; a name without a golfer means the lessons of all golfers
     std::string words;
     bool in_bin = false;
 };
@@ -81,8 +82,15 @@ public:
 
     const std::filesystem::path& path() const;
 
+    /// The id of the one golfer of this name, or of this id or beginning of one. An error says which
+    /// there are if there are several ("ambiguous-name"), or that there is none ("no-such-golfer").
+    Outcome<std::string> golfer_called(const std::string& who);
+    /// The same of a lesson ("no-such-lesson"), among those of a golfer by id; empty: of all.
+    Outcome<std::string> lesson_called(const std::string& which, const std::string& golfer_id);
+
     /// Keeps swings as one, in their order. The same capture of the same golfer and lesson is kept
-    /// once.
+    /// once. Golfer and lesson by name or id, made if there is none of the name; of several of one
+    /// name none is taken.
     Outcome<std::vector<KeptSwing>> add(const std::vector<NewSwing>& swings,
                                         const std::string& golfer, const std::string& lesson);
 
@@ -124,7 +132,7 @@ public:
     Outcome<bool> redo();
 
     Outcome<Check> check();
-    /// A whole copy into a new file.
+    /// A whole copy into a new file; what is there stays as it is.
     std::vector<Finding> back_up(const std::filesystem::path& path);
     /// Today's backup if there is none yet, and old ones pruned.
     std::vector<Finding> back_up_daily();
@@ -132,8 +140,9 @@ public:
     /// Called between the pieces of long work; false: it is given up, and nothing was done.
     using Going = std::function<bool(std::size_t done, std::size_t of)>;
     /// One golfer's whole record into a ZIP, and such a ZIP into this record.
-    std::vector<Finding> export_golfer(const std::string& name, const std::filesystem::path& path,
-                                       const Going& going = {});
+    std::vector<Finding> export_golfer(const std::string& who, const std::filesystem::path& path,
+                                       const Going& going = {},
+                                       formats::Old old = formats::Old::Stays);
     struct Imported {
         std::size_t rows = 0; ///< made or changed
         std::size_t swings = 0;

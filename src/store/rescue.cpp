@@ -84,8 +84,7 @@ bool is_whole(const Table& table, const QSqlQuery& query) {
 } // namespace
 
 Rescued rescue(Connection& damaged, const std::filesystem::path& to) {
-    const std::filesystem::path part = to.string() + ".part";
-    std::filesystem::remove(part);
+    const std::filesystem::path part = formats::part_of(to);
     Rescued out;
     {
         Connection connection(part, Access::Write);
@@ -137,7 +136,7 @@ Rescued rescue(Connection& damaged, const std::filesystem::path& to) {
         });
         work.connection->run("PRAGMA wal_checkpoint(TRUNCATE)");
     }
-    std::filesystem::rename(part, to);
+    put_whole(part, to, formats::Old::Stays);
     return out;
 }
 

@@ -84,4 +84,53 @@ void Record::Work::index_all_of(const std::string& column, const std::string& id
         index(swing, true);
 }
 
+void put_whole(const std::filesystem::path& part, const std::filesystem::path& path,
+               formats::Old old) {
+    auto findings = formats::put_in_place(part, path, old);
+    if (findings.empty())
+        return;
+    findings.front().where = path.string();
+    throw StoreError(findings.front());
+}
+
+void refuse_what_is_there(const std::filesystem::path& path) {
+    std::error_code error;
+    if (std::filesystem::exists(std::filesystem::symlink_status(path, error)))
+        fail("file-exists", path.string() + " is there already; it was left as it is.",
+             "Name a file that is not there yet.");
+}
+
+std::vector<Row> rows_called(Rows& rows, const Table& table, const std::string& name_or_id,
+                             const std::string& golfer_id) {
+    const std::string mine =
+        golfer_id.empty() ? " AND deleted IS NULL" : " AND deleted IS NULL AND golfer_id = ?";
+    const auto found = [&](const std::string& where, const QString& value) {
+        QVariantList values{value};
+        if (!golfer_id.empty())
+            values.push_back(text(golfer_id));
+        return rows.all(table, where + mine + " ORDER BY created, id", values);
+    };
+    auto out = found("name = ?", text(name_or_id).simplified());
+    constexpr std::size_t kFewest = 4; // of an id, as for swings
+    if (out.empty() && name_or_id.size() >= kFewest &&
+        name_or_id.find_first_not_of("0123456789abcdef-") == std::string::npos)
+        out = found("id LIKE ?", text(name_or_id + "%"));
+    return out;
+}
+
+void fail_ambiguous(const Table& table, const std::string& name, const std::vector<Row>& rows) {
+    std::string which;
+    for (const Row& row : rows) {
+        which += (which.empty() ? "" : "; ") + text_in(row, "id");
+        for (const char* column : {"day", "handed"})
+            if (const std::string said = text_in(row, column); !said.empty())
+                which += ", " + said;
+        which += ", since " + text_in(row, "created").substr(0, 10);
+    }
+    fail("ambiguous-name",
+         std::to_string(rows.size()) + (table.name == "golfer" ? " golfers" : " lessons") +
+             " are called \"" + name + "\": " + which + ".",
+         "Give the id, or enough of its beginning, instead of the name.");
+}
+
 } // namespace kite::store

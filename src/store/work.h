@@ -64,6 +64,20 @@ std::vector<Finding> guarded(Function work) {
         .findings;
 }
 
+/// Puts a finished file into its place; throws if that failed, and the part is gone then.
+void put_whole(const std::filesystem::path& part, const std::filesystem::path& path,
+               formats::Old old);
+/// Throws if there is something of this name.
+void refuse_what_is_there(const std::filesystem::path& path);
+
+/// Rows of a table with this name that are not in the bin, or, where there is none, the one with
+/// this id or an id that begins so. `golfer_id`: of this golfer alone; empty: of all.
+std::vector<Row> rows_called(Rows& rows, const Table& table, const std::string& name_or_id,
+                             const std::string& golfer_id);
+/// Throws that several are meant, and says which.
+[[noreturn]] void fail_ambiguous(const Table& table, const std::string& name,
+                                 const std::vector<Row>& rows);
+
 /// Copies every row that can still be read and whose seal holds into a new record. How many swings
 /// of how many.
 struct Rescued {

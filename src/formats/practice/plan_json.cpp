@@ -208,8 +208,8 @@ std::string to_json(const Plan& plan) {
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-std::vector<Finding> write_plan(const std::filesystem::path& path, const Plan& plan) {
-    return write_bytes(path, to_json(plan));
+std::vector<Finding> write_plan(const std::filesystem::path& path, const Plan& plan, Old old) {
+    return write_bytes(path, to_json(plan), old);
 }
 
 } // namespace kite::formats

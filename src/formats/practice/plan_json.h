@@ -2,6 +2,7 @@
 
 #include "core/base/findings.h"
 #include "core/practice/plan.h"
+#include "formats/text/bytes.h"
 
 #include <filesystem>
 #include <string>
@@ -14,6 +15,7 @@ Outcome<Plan> parse_plan(std::string_view bytes);
 Outcome<Plan> read_plan(const std::filesystem::path& path);
 std::string to_json(const Plan& plan);
 /// In its place only when it is whole; else what stands there stays.
-std::vector<Finding> write_plan(const std::filesystem::path& path, const Plan& plan);
+std::vector<Finding> write_plan(const std::filesystem::path& path, const Plan& plan,
+                                Old old = Old::Replaced);
 
 } // namespace kite::formats
