@@ -207,6 +207,16 @@ int run_list(const Place& place, const store::Wanted& wanted) {
     return status;
 }
 
+std::string json_of(const Again& again) {
+    return formats::to_json(again.measured.file, again.measured.analysis, again.measured.reading,
+                            again.measured.findings);
+}
+
+std::vector<Finding> put_measured(Record& record, const Row& swing, const Again& again) {
+    return record.put_result(swing.at("id").get<std::string>(), {kResultsVersion, json_of(again)},
+                             again.measured.reading.first_fix.value_or(""), again.title);
+}
+
 int run_show(const Place& place, const std::string& id) {
     int status = kDone;
     const auto record = open_for_reading(place, status);
@@ -229,13 +239,10 @@ int run_show(const Place& place, const std::string& id) {
         print(kept.value.json);
         return kSomeFailed;
     }
-    const std::string json = formats::to_json(again->measured.file, again->measured.analysis,
-                                              again->measured.reading, again->measured.findings);
     // Kept for the next time, where that can be; shown in any case.
     if (auto writing = Record::open(place.path(), Opening::Write); writing.value)
-        writing.value->put_result(key, {kResultsVersion, json},
-                                  again->measured.reading.first_fix.value_or(""), again->title);
-    return print(json) ? status : kSomeFailed;
+        put_measured(*writing.value, swing.value, *again);
+    return print(json_of(*again)) ? status : kSomeFailed;
 }
 
 int run_get(const Place& place, const std::string& id, const std::string& out,
@@ -275,9 +282,15 @@ int run_import(const Place& place, const std::string& zip) {
     const auto imported = record->import_golfers(zip);
     if (say(imported.findings))
         return kSomeFailed;
+    // What was measured elsewhere is measured here.
+    bool all = true;
+    for (const Row& swing : record->swings({}).value)
+        if (swing.at("results_version") != Row(kResultsVersion))
+            if (const auto again = measure_again(*record, swing))
+                all = !say(put_measured(*record, swing, *again)) && all;
     print(place.json ? dumped({{"rows", imported.value.rows}, {"swings", imported.value.swings}})
                      : std::to_string(imported.value.swings) + " swings taken in");
-    return kDone;
+    return all ? kDone : kSomeFailed;
 }
 
 int run_backup(const Place& place, const std::string& out) {

@@ -31,7 +31,8 @@ std::unique_ptr<store::Record> open_for_reading(const Place& place, int& status)
 std::string told_of(const AnalysisArguments& arguments);
 
 /// A swing of the record as it is measured now, from its capture, with what was said of it and the
-/// moments that were moved by hand.
+/// moments that were moved by hand; `how` may have been changed before (the report measures all
+/// alike).
 struct Again {
     AnalysedFile measured;
     store::HowMeasured how; ///< the reading points into its rules
@@ -39,6 +40,13 @@ struct Again {
     std::string bytes;      ///< of the capture
 };
 /// Null: it cannot be measured; why was said.
+std::unique_ptr<const Again> measure_again(store::Record& record, const store::Row& swing,
+                                           store::HowMeasured how);
 std::unique_ptr<const Again> measure_again(store::Record& record, const store::Row& swing);
+
+/// How swings of a record are measured to stand beside each other: as they were kept where that is
+/// one way, else in the usual way, which is said. What the command line says holds for all.
+std::vector<store::HowMeasured> measured_as_one(const std::vector<store::Row>& swings,
+                                                const AnalysisArguments& arguments);
 
 } // namespace kite::cli

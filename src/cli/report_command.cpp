@@ -72,19 +72,33 @@ void gather_files(const ReportArguments& arguments, Gathered& out) {
 }
 
 /// Swings of a lesson that count; of all lessons of the golfer if none is named.
-void gather_recorded(store::Record& record, const std::string& golfer_id,
-                     const std::string& lesson_id, Gathered& out, std::vector<Swing>& to) {
-    const auto rows = lesson_id.empty() ? record.swings_of_golfer(golfer_id)
-                                        : record.swings_of_lesson(lesson_id);
+std::vector<store::Row> rows_that_count(store::Record& record, const std::string& golfer_id,
+                                        const std::string& lesson_id, Gathered& out) {
+    auto rows = lesson_id.empty() ? record.swings_of_golfer(golfer_id)
+                                  : record.swings_of_lesson(lesson_id);
     out.all = !say(rows.findings) && out.all;
-    for (const store::Row& row : rows.value) {
-        if (store::text_in(row, "mark") == "left out")
-            continue;
-        auto again = measure_again(record, row);
+    rows.value.erase(std::remove_if(rows.value.begin(), rows.value.end(),
+                                    [](const store::Row& row) {
+                                        return store::text_in(row, "mark") == "left out";
+                                    }),
+                     rows.value.end());
+    return std::move(rows.value);
+}
+
+/// Both sets in one way, so that they can stand beside each other.
+void gather_recorded(store::Record& record, const AnalysisArguments& arguments,
+                     const std::vector<store::Row>& swings, const std::vector<store::Row>& before,
+                     Gathered& out) {
+    std::vector<store::Row> all = swings;
+    all.insert(all.end(), before.begin(), before.end());
+    auto how = measured_as_one(all, arguments);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        auto again = measure_again(record, all[i], std::move(how[i]));
         out.all = again != nullptr && out.all;
         if (!again)
             continue;
-        to.push_back({again->measured.analysis, again->measured.reading});
+        (i < swings.size() ? out.swings : out.before)
+            .push_back({again->measured.analysis, again->measured.reading});
         out.recorded.push_back(std::move(again));
     }
 }
@@ -118,6 +132,7 @@ bool gather(const ReportArguments& arguments, Gathered& out, report::Told& told)
             return false;
         // One golfer's, and one lesson's: names that several have are refused, not mixed.
         std::string golfer_id;
+        std::string lesson_id;
         if (!arguments.golfer.empty()) {
             const auto found = record->golfer_called(arguments.golfer);
             if (say(found.findings))
@@ -139,16 +154,17 @@ bool gather(const ReportArguments& arguments, Gathered& out, report::Told& told)
             told.homework = store::text_in(row.value, "homework");
             if (golfer_id.empty())
                 golfer_id = store::text_in(row.value, "golfer_id");
-            gather_recorded(*record, golfer_id, found.value, out, out.swings);
-        } else {
-            gather_recorded(*record, golfer_id, {}, out, out.swings);
+            lesson_id = found.value;
         }
+        std::vector<store::Row> before;
         if (!arguments.before_lesson.empty()) {
             const auto found = record->lesson_called(arguments.before_lesson, golfer_id);
             if (say(found.findings))
                 return false;
-            gather_recorded(*record, golfer_id, found.value, out, out.before);
+            before = rows_that_count(*record, golfer_id, found.value, out);
         }
+        gather_recorded(*record, arguments, rows_that_count(*record, golfer_id, lesson_id, out),
+                        before, out);
     } else {
         gather_files(arguments, out);
     }

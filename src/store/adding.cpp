@@ -174,6 +174,9 @@ Outcome<KeptSwing> Record::add_to_lesson(const NewSwing& swing, const std::strin
             std::string golfer_id;
             if (!lesson_id.empty()) {
                 const Row lesson = work_->need(table_of("lesson"), lesson_id);
+                if (!lesson.at("deleted").is_null())
+                    fail("in-the-bin", "The lesson of this swing is in the bin.",
+                         "Take it out of the bin, or begin another.");
                 if (lesson.at("golfer_id").is_string())
                     golfer_id = lesson.at("golfer_id").get<std::string>();
             }

@@ -3,6 +3,7 @@
 #include "store/work.h"
 
 #include <algorithm>
+#include <functional>
 
 namespace kite::store {
 
@@ -85,8 +86,10 @@ struct Purge {
     std::vector<std::string> ids;
 };
 
-void purge_from(Connection& connection, const std::vector<Purge>& purges) {
+/// `find`: what is to go, looked for while nobody else can write.
+void purge_from(Connection& connection, const std::function<std::vector<Purge>()>& find) {
     connection.as_one([&] {
+        const std::vector<Purge> purges = find();
         Search search(connection);
         for (const Purge& purge : purges)
             for (const std::string& id : purge.ids) {
@@ -146,13 +149,15 @@ Outcome<std::size_t> Record::empty_bin() {
     auto out = guarded<std::size_t>([&] {
         work_->need_writing();
         std::vector<Purge> purges;
-        for (const char* table : {"verdict", "plan", "swing", "lesson", "golfer"})
-            purges.push_back({table, keys(*work_->connection, table, "deleted IS NOT NULL")});
-        purge_from(*work_->connection, purges);
+        purge_from(*work_->connection, [&] {
+            for (const char* table : {"verdict", "plan", "swing", "lesson", "golfer"})
+                purges.push_back({table, keys(*work_->connection, table, "deleted IS NOT NULL")});
+            return purges;
+        });
         for (const auto& backup : backups_of(path())) {
             try {
                 Connection connection(backup, Access::Write);
-                purge_from(connection, purges);
+                purge_from(connection, [&] { return purges; });
             } catch (const StoreError& error) {
                 left.push_back({Finding::Severity::Warning, "backup-keeps",
                                 "The backup " + backup.string() +

@@ -182,7 +182,7 @@ std::string csv_of(const std::vector<Row>& swings) {
             out += first ? "" : ",";
             first = false;
             out += value.is_null()     ? ""
-                   : value.is_string() ? formats::csv_field(value.get<std::string>())
+                   : value.is_string() ? formats::csv_text_field(value.get<std::string>())
                                        : value.dump();
         }
         out += "\n";
@@ -243,11 +243,13 @@ void take_result(Record::Work& work, ZipReader& zip, const Row& json, const std:
     if (!bytes || versions == json.end() || !versions->is_object() || !versions->contains(id) ||
         !(*versions)[id].is_number_integer())
         return; // it is made again from the capture
+    // Whatever it says, this program has not measured it: a result of before, made again from the
+    // capture when it is asked for.
     const std::string packed = pack(*bytes);
     work.connection->run(
-        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, ?, ?, ?) "
+        "INSERT INTO result (swing_id, version, packing, data) VALUES (?, 0, ?, ?) "
         "ON CONFLICT DO NOTHING",
-        {text(id), (*versions)[id].get<int>(), QString::fromLatin1(kPacking),
+        {text(id), QString::fromLatin1(kPacking),
          QByteArray(packed.data(), static_cast<qsizetype>(packed.size()))});
 }
 
@@ -375,6 +377,8 @@ Outcome<Record::Imported> Record::import_golfers(const std::filesystem::path& pa
                     work_->rows.put(table, row);
                     if (table.name == "swing") {
                         take_result(*work_, zip, json, id);
+                        if (has)
+                            work_->outdate(table, *has, row);
                         work_->index(row, has.has_value());
                         ++out.swings;
                     } else if (table.name == "golfer" || table.name == "lesson") {

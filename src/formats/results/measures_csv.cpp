@@ -19,7 +19,7 @@ std::string measures_csv_row(const std::string& file, const Analysis& analysis) 
     std::string order;
     for (Segment segment : analysis.sequence.order)
         order += (order.empty() ? "" : " ") + std::string(key_of(segment));
-    std::string out = csv_field(file) + "," + std::string(key_of(analysis.handed)) + "," +
+    std::string out = csv_text_field(file) + "," + std::string(key_of(analysis.handed)) + "," +
                       std::string(key_of(analysis.club)) + "," + format_number(analysis.rate_hz) +
                       "," + std::string(key_of(analysis.options.convention)) + "," + order + "," +
                       fixed(analysis.sequence.order_certainty, 4);

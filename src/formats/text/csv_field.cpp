@@ -12,4 +12,10 @@ std::string csv_field(const std::string& text) {
     return out;
 }
 
+std::string csv_text_field(const std::string& text) {
+    const bool is_formula = !text.empty() && std::string("=+-@\t\r\n").find(text.front()) !=
+                                                 std::string::npos;
+    return csv_field(is_formula ? "'" + text : text);
+}
+
 } // namespace kite::formats
