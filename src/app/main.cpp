@@ -11,6 +11,7 @@
 #include <QTemporaryDir>
 #include <QTimer>
 
+#include <csignal>
 #include <cstdio>
 
 namespace {
@@ -59,6 +60,8 @@ void take_picture(ShellWindow& window, const QString& file, int row, const QStri
 } // namespace
 
 int main(int argc, char** argv) {
+    // A file that may not grow is an error of writing, to be said, and no reason to end.
+    std::signal(SIGXFSZ, SIG_IGN);
     QApplication app(argc, argv);
     QCoreApplication::setApplicationName(QStringLiteral("kite-hinge"));
     QCoreApplication::setOrganizationName(QStringLiteral("kite-hinge"));

@@ -4,6 +4,7 @@
 #include "cli/outputs.h"
 #include "cli/recorded.h"
 #include "core/base/results_version.h"
+#include "core/live/swing_take.h"
 #include "formats/json/analysis_json.h"
 #include "formats/text/bytes.h"
 #include "store/measured.h"
@@ -148,6 +149,14 @@ int run_add(const Place& place, const AddArguments& arguments) {
             }
             out.analysed =
                 analyse_file(file, &bytes.value, read_options, options, rules, nullptr, nullptr);
+            if (out.analysed.ok && holds(out.analysed.findings, live::kMadeUp) &&
+                !arguments.golfer.empty()) {
+                out.analysed.ok = false;
+                out.analysed.findings.push_back(
+                    {Finding::Severity::Error, "nobodys",
+                     "This swing was made up by the stand-in; it is never kept as somebody's.", "",
+                     "Add it without --golfer."});
+            }
             if (out.analysed.ok)
                 out.swing = store::new_swing(file, bytes.value, told, out.analysed.analysis,
                                              out.analysed.reading, rules, out.analysed.findings);
@@ -192,8 +201,9 @@ int run_list(const Place& place, const store::Wanted& wanted) {
                               {"file", swing.at("file")},
                               {"sha256", swing.at("sha256")},
                               {"first_fix", swing.at("first_fix")}};
-            for (const char* key : {"golfer_id", "lesson_id", "results_version", "handed", "club", "mark", "tags", "note",
-                                    "flight", "strike", "origin", "file_time"})
+            for (const char* key :
+                 {"golfer_id", "lesson_id", "results_version", "handed", "club", "mark", "tags",
+                  "note", "flight", "strike", "origin", "file_time"})
                 line[key] = swing.at(key);
             heard = print(dumped(line));
         } else {

@@ -21,8 +21,7 @@ bool say(const std::vector<Finding>& findings) {
 std::unique_ptr<Record> open_for_reading(const Place& place, int& status) {
     auto opened = Record::open(place.path(), store::Opening::Read);
     // What is damaged is read as far as it goes, but not as if it were whole.
-    const bool damaged = std::any_of(opened.findings.begin(), opened.findings.end(),
-                                     [](const Finding& it) { return it.code == "damaged"; });
+    const bool damaged = holds(opened.findings, "damaged");
     status = say(opened.findings) || damaged ? kSomeFailed : kDone;
     return std::move(opened.value);
 }

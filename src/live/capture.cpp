@@ -81,6 +81,7 @@ Head head_from(const std::string& text) {
         out.heard.handed = find_handedness(swing.at("handed").get<std::string>());
     if (swing.contains("club"))
         out.heard.club = find_club_kind(swing.at("club").get<std::string>());
+    out.heard.is_made_up = swing.value("made_up", false);
     if (swing.contains("launch")) {
         LaunchNumbers& launch = out.heard.launch.emplace();
         for (const LaunchField& field : kLaunchFields)
@@ -106,6 +107,8 @@ std::string capture_head(const Bay& bay, const BaySwing& swing) {
           {"fastest_s", cut.fastest_s},
           {"impact_s", cut.impact_s ? Json(*cut.impact_s) : Json()},
           {"counter_clockwise", cut.counter_clockwise}};
+    if (swing.heard.is_made_up)
+        of["made_up"] = true;
     if (swing.heard.handed)
         of["handed"] = key_of(*swing.heard.handed);
     if (swing.heard.club)

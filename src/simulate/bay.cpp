@@ -69,12 +69,9 @@ class BaySender::Bay {
 public:
     explicit Bay(const BayPlan& plan) : plan_(plan), script_(plan), random_(plan.seed + 17) {
         const std::map<Role, std::pair<const char*, const char*>> names{
-            {Role::Pelvis, {"hip-1", "stand-in sensor"}},
-            {Role::Torso, {"back-2", "stand-in sensor"}},
-            {Role::LeadArm, {"arm-3", "stand-in sensor"}},
-            {Role::Club, {"grip-4", "stand-in sensor"}},
-            {Role::Plate, {"mat-5", "stand-in plate"}},
-            {Role::Launch, {"radar-6", "stand-in monitor"}}};
+            {Role::Pelvis, {"hip-1", "sensor"}},  {Role::Torso, {"back-2", "sensor"}},
+            {Role::LeadArm, {"arm-3", "sensor"}}, {Role::Club, {"grip-4", "sensor"}},
+            {Role::Plate, {"mat-5", "plate"}},    {Role::Launch, {"radar-6", "monitor"}}};
         for (Role role : live::kRoles) {
             if ((role == Role::Plate && plan.plate_hz <= 0.0) ||
                 (role == Role::Launch && !plan.launch))
@@ -82,7 +79,7 @@ public:
             Device device;
             device.role = role;
             device.name = names.at(role).first;
-            device.model = names.at(role).second;
+            device.model = plan.makes + " " + names.at(role).second;
             device.rate_hz = role == Role::Plate    ? plan.plate_hz
                              : role == Role::Launch ? 1.0
                                                     : plan.rate_hz;

@@ -45,6 +45,9 @@ struct BayPlan {
     bool orientations = false; ///< sensors send their own too
     bool clocks = true;        ///< else time tags say "immediately"
     double practice_share = 0.3;
+    /// Begins the models that its devices tell. What begins with live::kStandIn is kept as
+    /// nobody's; a test that plays real devices says otherwise.
+    std::string makes = "stand-in";
     bool between = true; ///< waggles, walking, placing the ball
     bool slow = false;   ///< a drill: no ball, slow, held at the top
     /// Sensors sit anyhow on their parts, and the golfer first shows how.

@@ -131,7 +131,7 @@ KeptSwing keep(Record::Work& work, const NewSwing& swing, const std::string& gol
         now["deleted"] = nullptr;
         if (now != *same)
             work.change(table, now, step);
-        return {now.at("id").get<std::string>(), false};
+        return {now.at("id").get<std::string>(), false, text_in(now, "lesson_id")};
     }
     Row row = columns_of(swing);
     row["id"] = new_id();
@@ -140,7 +140,7 @@ KeptSwing keep(Record::Work& work, const NewSwing& swing, const std::string& gol
     work.change(table, row, step);
     const std::string id = row.at("id").get<std::string>();
     write_result(work, id, kResultsVersion, swing.result);
-    return {id, true};
+    return {id, true, lesson_id};
 }
 
 } // namespace
@@ -181,6 +181,37 @@ Outcome<KeptSwing> Record::add_to_lesson(const NewSwing& swing, const std::strin
                     golfer_id = lesson.at("golfer_id").get<std::string>();
             }
             out = keep(*work_, swing, golfer_id, lesson_id, new_id());
+        });
+        return out;
+    });
+}
+
+Outcome<KeptSwing> Record::add_to_day(const NewSwing& swing, const std::string& golfer_id,
+                                      const std::string& day) {
+    return guarded<KeptSwing>([&] {
+        work_->need_writing();
+        KeptSwing out;
+        work_->connection->as_one([&] {
+            const Table& lessons = table_of("lesson");
+            const std::string step = new_id();
+            if (!work_->need(table_of("golfer"), golfer_id).at("deleted").is_null())
+                fail("in-the-bin", "The golfer of this swing is in the bin.",
+                     "Take the golfer out of the bin, or choose another.");
+            const auto of_day = work_->rows.all(
+                lessons, "golfer_id = ? AND day = ? AND deleted IS NULL ORDER BY created",
+                {text(golfer_id), text(day)});
+            std::string lesson_id;
+            if (of_day.empty()) {
+                lesson_id = new_id();
+                work_->change(
+                    lessons,
+                    {{"id", lesson_id}, {"golfer_id", golfer_id}, {"name", day}, {"day", day}},
+                    step);
+            } else {
+                lesson_id = text_in(of_day.back(), "id");
+            }
+            out = keep(*work_, swing, golfer_id, lesson_id, step);
+            out.began_lesson = of_day.empty();
         });
         return out;
     });

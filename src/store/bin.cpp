@@ -144,6 +144,47 @@ std::vector<Finding> Record::restore(const std::vector<std::string>& ids) {
     return guarded([&] { mark_all(*work_, ids, false); });
 }
 
+Outcome<std::vector<Row>> Record::binned() {
+    return guarded<std::vector<Row>>([&] {
+        std::vector<Row> out;
+        const auto went_with_owner = [&](const Table& table, const Row& row) {
+            for (const Belonging& belonging : kBelongings) {
+                if (table.name != belonging.table)
+                    continue;
+                const auto owner =
+                    work_->rows.find(table_of(belonging.owner), text_in(row, belonging.column));
+                if (owner && owner->at("deleted") == row.at("deleted"))
+                    return true;
+            }
+            return false;
+        };
+        for (const char* kind : {"golfer", "lesson", "swing", "plan"}) {
+            const Table& table = table_of(kind);
+            for (Row& row : work_->rows.all(table, "deleted IS NOT NULL")) {
+                if (went_with_owner(table, row))
+                    continue;
+                row["kind"] = kind;
+                const std::string column = std::string(kind) + "_id";
+                row["swings"] = table_of("swing").find(column) == nullptr
+                                    ? 0
+                                    : work_->connection
+                                          ->value("SELECT count(*) FROM swing WHERE " + column +
+                                                      " = ? AND deleted IS NOT NULL",
+                                                  {text(text_in(row, "id"))})
+                                          .toInt();
+                if (const auto golfer =
+                        work_->rows.find(table_of("golfer"), text_in(row, "golfer_id")))
+                    row["golfer"] = golfer->at("name");
+                out.push_back(std::move(row));
+            }
+        }
+        std::stable_sort(out.begin(), out.end(), [](const Row& a, const Row& b) {
+            return text_in(a, "deleted") > text_in(b, "deleted");
+        });
+        return out;
+    });
+}
+
 Outcome<std::size_t> Record::empty_bin() {
     std::vector<Finding> left;
     auto out = guarded<std::size_t>([&] {

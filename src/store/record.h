@@ -45,6 +45,8 @@ struct NewSwing {
 struct KeptSwing {
     std::string id;
     bool is_new = false;
+    std::string lesson_id;     ///< it is in; empty: in none
+    bool began_lesson = false; ///< which was made for it
 };
 
 /// Which swings are meant; empty: all.
@@ -82,8 +84,9 @@ public:
 
     const std::filesystem::path& path() const;
 
-    /// The id of the one golfer of this name, or of this id or beginning of one. An error says which
-    /// there are if there are several ("ambiguous-name"), or that there is none ("no-such-golfer").
+    /// The id of the one golfer of this name, or of this id or beginning of one. An error says
+    /// which there are if there are several ("ambiguous-name"), or that there is none
+    /// ("no-such-golfer").
     Outcome<std::string> golfer_called(const std::string& who);
     /// The same of a lesson ("no-such-lesson"), among those of a golfer by id; empty: of all.
     Outcome<std::string> lesson_called(const std::string& which, const std::string& golfer_id);
@@ -96,6 +99,10 @@ public:
 
     /// One swing into a lesson, by the lesson's id; empty: into none.
     Outcome<KeptSwing> add_to_lesson(const NewSwing& swing, const std::string& lesson_id);
+
+    /// One swing into the golfer's newest lesson of a day (ISO 8601); it is begun if there is none.
+    Outcome<KeptSwing> add_to_day(const NewSwing& swing, const std::string& golfer_id,
+                                  const std::string& day);
 
     /// The file of a kept swing was written again (marks of film were corrected): its capture and
     /// result are these from here on. What was said of the swing stays; one step of undo.
@@ -124,6 +131,9 @@ public:
     /// Into the bin, or out of it; golfers and lessons with what is theirs. Ids of any kind.
     std::vector<Finding> bin(const std::vector<std::string>& ids);
     std::vector<Finding> restore(const std::vector<std::string>& ids);
+    /// What was put into the bin, newest first: rows of any kind with "kind" and the number of
+    /// "swings" that came along; what lies there since its owner does is not named by itself.
+    Outcome<std::vector<Row>> binned();
     /// Deletes what is in the bin for good, here and in the backups. How many swings.
     Outcome<std::size_t> empty_bin();
 

@@ -177,6 +177,7 @@ TEST_F(BayTasks, SwingsGoIntoTheLessonWithTheirPackets) {
     plan.swings = 1;
     plan.practice_share = 0.0;
     plan.between = false;
+    plan.makes = "a maker's";
     QSignalSpy kept(room(), &BayRoom::kept);
     replay(plan);
     ASSERT_TRUE(reads(1));
@@ -197,6 +198,74 @@ TEST_F(BayTasks, SwingsGoIntoTheLessonWithTheirPackets) {
     ASSERT_TRUE(!in_record.isEmpty() || in_record.wait(20000));
     EXPECT_EQ(swings->request(0).golfer, QStringLiteral("Rosalind"));
     ASSERT_TRUE(QTest::qWaitFor([&] { return record.view().swings.size() == 1; }, 10000));
+}
+
+TEST_F(BayTasks, WhatTheStandInMadeUpIsNobodys) {
+    begin_lesson(QStringLiteral("Rosalind"));
+    RecordKeeper& record = *window->room<LessonRoom>()->record();
+    window->enter(QStringLiteral("bay"));
+    QSignalSpy in_record(&record, &RecordKeeper::kept);
+    QSignalSpy kept(room(), &BayRoom::kept);
+    simulate::BayPlan plan;
+    plan.swings = 1;
+    plan.practice_share = 0.0;
+    plan.between = false;
+    replay(plan);
+    ASSERT_TRUE(reads(1));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return kept.size() == 1; }, 15000));
+    ASSERT_TRUE(settle());
+    // The file says so too, whoever opens it later.
+    const QString file = window->model()->request(0).path;
+    window->open_paths({file});
+    ASSERT_TRUE(settle());
+    EXPECT_TRUE(holds(window->model()->swing(1)->findings, "made-up"));
+    record.go_on_with(record.lesson());
+    bool done = false;
+    record.when_done([&] { done = true; });
+    ASSERT_TRUE(QTest::qWaitFor([&] { return done; }, 10000));
+    QCoreApplication::processEvents();
+    EXPECT_TRUE(in_record.isEmpty());
+    EXPECT_TRUE(record.view().swings.empty());
+}
+
+// Of four old files one is ours and in the record: that one is offered to the bin, nothing else is
+// touched, and nothing before it was asked for.
+TEST_F(BayTasks, OldCapturesStayUnlessTheRecordHasThemAndItIsWanted) {
+    begin_lesson(QStringLiteral("Rosalind"));
+    RecordKeeper& record = *window->room<LessonRoom>()->record();
+    const QString bay = QFileInfo(record.path()).dir().filePath(QStringLiteral("bay"));
+    QDir().mkpath(bay);
+    const auto old_file = [&](const QString& name, const QByteArray& bytes) {
+        const QString path = QDir(bay).filePath(name);
+        QFile file(path);
+        EXPECT_TRUE(file.open(QIODevice::WriteOnly));
+        file.write(bytes);
+        file.flush();
+        EXPECT_TRUE(file.setFileTime(QDateTime::currentDateTime().addDays(-40),
+                                     QFileDevice::FileModificationTime));
+        return path;
+    };
+    QFile capture(QStringLiteral(KITE_DEMO_FOLDER "/01-alva-iron.csv"));
+    ASSERT_TRUE(capture.open(QIODevice::ReadOnly));
+    const QByteArray bytes = capture.readAll();
+    const QString kept = old_file(QStringLiteral("2026-01-02 10.11.12.123.kitebay"), bytes);
+    const QString alone = old_file(QStringLiteral("2026-01-02 10.11.13.123.kitebay"), "only copy");
+    const QString mine = old_file(QStringLiteral("my own.kitebay"), bytes);
+    const QString other = old_file(QStringLiteral("notes.txt"), bytes);
+    QSignalSpy in_record(&record, &RecordKeeper::kept);
+    window->open_paths({capture.fileName()});
+    ASSERT_TRUE(!in_record.isEmpty() || in_record.wait(20000));
+    window->enter(QStringLiteral("bay"));
+    child<QSpinBox>("bay_port")->setValue(0);
+    QTest::keyClick(window.get(), Qt::Key_L);
+    auto* action = window->findChild<QPushButton*>(QStringLiteral("message_action"));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return action->isVisible(); }, 10000));
+    for (const QString& file : {kept, alone, mine, other})
+        EXPECT_TRUE(QFileInfo::exists(file)) << file.toStdString();
+    QTest::mouseClick(action, Qt::LeftButton);
+    EXPECT_FALSE(QFileInfo::exists(kept));
+    for (const QString& file : {alone, mine, other})
+        EXPECT_TRUE(QFileInfo::exists(file)) << file.toStdString();
 }
 
 TEST_F(BayTasks, ADrillCountsSlowSwingsOnItsRung) {

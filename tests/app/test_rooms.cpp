@@ -265,8 +265,13 @@ TEST_F(Practice, WhatIsChangedAndTickedIsKeptAndCanBeUndone) {
     // The next start goes on where this one ended.
     const std::string before = formats::to_json(plan());
     open_window();
+    EXPECT_FALSE(practice().keeper().plan()) << "the demo's plan is the demo's";
+    open_demo();
     ASSERT_TRUE(practice().keeper().plan());
     EXPECT_EQ(formats::to_json(plan()), before);
+    ASSERT_TRUE(window->commands().run(QStringLiteral("window.go-lesson")));
+    ASSERT_TRUE(window->commands().run(QStringLiteral("lesson.own-record")));
+    EXPECT_FALSE(practice().keeper().plan());
 }
 
 TEST_F(Practice, SwingsOnTheListAreMeasuredAgainstTheDrill) {
@@ -308,8 +313,11 @@ TEST_F(Practice, ADamagedPlanIsNamedAndLeftAlone) {
     file.close();
     open_window();
     EXPECT_FALSE(practice().keeper().plan());
-    // A new plan goes beside it, and is there at the next start.
-    make();
+    // A new plan goes elsewhere, and is there at the next start.
+    window->open_paths({QStringLiteral(KITE_DEMO_FOLDER "/01-alva-iron.csv")});
+    ASSERT_TRUE(settle());
+    enter();
+    ASSERT_TRUE(window->commands().run(QStringLiteral("practice.make")));
     EXPECT_NE(practice().keeper().file(), path);
     EXPECT_TRUE(QFileInfo::exists(practice().keeper().file()));
     ASSERT_TRUE(file.open(QIODevice::ReadOnly));

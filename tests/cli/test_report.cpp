@@ -85,7 +85,11 @@ TEST_F(ReportCommand, ALessonOfTheRecord) {
     const Finished none =
         run("report" + store + " --golfer Jonas --lesson Autumn --out " + quoted("none.html"));
     EXPECT_EQ(none.status, 1);
-    EXPECT_NE(none.err.find("no swing"), std::string::npos) << none.err;
+    EXPECT_NE(none.err.find("no lesson \"Autumn\""), std::string::npos) << none.err;
+    const Finished no_before =
+        run("report" + store + " --golfer Jonas --before-lesson Nope --out " + quoted("none.html"));
+    EXPECT_EQ(no_before.status, 1);
+    EXPECT_NE(no_before.err.find("no lesson \"Nope\""), std::string::npos) << no_before.err;
     EXPECT_FALSE(std::filesystem::exists(folder.path("none.html")));
 }
 

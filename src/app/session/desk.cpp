@@ -1,5 +1,6 @@
 #include "app/session/desk.h"
 
+#include "app/session/workers.h"
 #include "app/theme/text.h"
 #include "formats/beside/launch_csv.h"
 #include "formats/json/lesson_json.h"
@@ -7,8 +8,10 @@
 
 #include <QDir>
 #include <QFileInfo>
+#include <QtConcurrent>
 
 #include <cmath>
+#include <utility>
 
 namespace kite::app {
 
@@ -91,8 +94,63 @@ void Desk::set_caption(const QString& golfer, const QString& caption) {
 
 Desk::Desk(QObject* parent) : QObject(parent) {}
 
+void Desk::use_record(const QString& path) {
+    if (!record_.path().isEmpty() && record_.path() != path) {
+        link_.let_go_of(record_.path());
+        lesson_.editor()->history()->clear();
+        forget_stills();
+        limits_.clear();
+    }
+    record_.open(path);
+    const bool is_usual = path == QString::fromStdString(store::Record::usual_place().string());
+    for (const Finding& finding : plan_.resume(path, is_usual))
+        emit plan_not_usable(QString::fromStdString(text_of(finding)));
+}
+
+void Desk::use_own_record() {
+    if (record_.path() == own_record_)
+        return;
+    use_record(own_record_);
+    leave_copy();
+}
+
+void Desk::leave_copy() {
+    // The thread may still have it open: it is gone when that has let go.
+    if (copy_)
+        record_.when_done([copy = std::exchange(copy_, nullptr)] {});
+}
+
+void Desk::use_copy_of(const QString& path, const std::function<void(const QString&)>& then) {
+    const auto folder = std::make_shared<QTemporaryDir>();
+    const QString to = folder->filePath(QFileInfo(path).fileName());
+    QtConcurrent::run(&workers(), [path, to, is_there = folder->isValid()]() -> QString {
+        if (!is_there)
+            return tr("There is no room for a copy.");
+        // By the store: a record may have a log beside it.
+        auto opened = store::Record::open(path_of(path), store::Opening::Read);
+        auto findings = opened.findings;
+        if (opened.value)
+            for (Finding& finding : opened.value->back_up(path_of(to)))
+                findings.push_back(std::move(finding));
+        for (const Finding& finding : findings)
+            if (finding.severity == Finding::Severity::Error)
+                return QString::fromStdString(text_of(finding));
+        return opened.value ? QString() : tr("It cannot be read.");
+    }).then(this, [this, folder, to, then](const QString& why) {
+        if (why.isEmpty()) {
+            use_record(to);
+            leave_copy();
+            copy_ = folder;
+        }
+        then(why);
+    });
+}
+
 void Desk::use_demo_record() {
-    record_.open(QFileInfo(own_record_).dir().filePath(QStringLiteral("demo.db")));
+    const QString demo = QFileInfo(own_record_).dir().filePath(QStringLiteral("demo.db"));
+    if (record_.path() != demo)
+        use_record(demo);
+    leave_copy();
     record_.collect_into(tr("Demo lesson"));
     keep_earlier();
 }
@@ -107,6 +165,11 @@ void Desk::keep_earlier() {
         kept.path = QString::fromStdString(swing.file.lexically_normal().string());
         kept.golfer = QString::fromStdString(swing.golfer);
         kept.rules = rules();
+        kept.in = {record_.path(),
+                   {},
+                   QString::fromStdString(swing.day),
+                   {},
+                   QString::fromStdString(swing.day)};
         kept.read_options = lesson_.swings()->read_options();
         kept.day = QString::fromStdString(swing.day);
         if (!swing.flight.empty())

@@ -9,6 +9,10 @@
 #include "app/session/shown_swing.h"
 #include "report/report.h"
 
+#include <QTemporaryDir>
+
+#include <memory>
+
 namespace kite::app {
 
 /// What all rooms work on: the lesson, the swing that is looked at, and the rules it is read by.
@@ -22,7 +26,9 @@ public:
     const RulesInUse& rules() const { return lesson_.swings()->rules(); }
     SchoolShelf& schools() { return schools_; }
     RecordKeeper& record() { return record_; }
+    RecordLink& link() { return link_; }
     PlanKeeper& plan() { return plan_; }
+    PlanLink& plan_link() { return plan_link_; }
     /// The school in force, as read_by takes it.
     QString school() const { return QString::fromStdString(rules()->school_source); }
 
@@ -54,10 +60,15 @@ public:
     /// Somebody wants to see why a fault was found.
     void ask_why(const QString& fault) { emit why_asked(fault); }
 
-    /// Goes on with the user's own record, or with that of the demo, which never mix.
-    void use_own_record() { record_.open(own_record_); }
+    /// Goes on with the user's own record, or with that of the demo, which never mix: what of the
+    /// one is on the list, in the plan or on the undo stack goes with it.
+    void use_own_record();
     void use_demo_record();
     void set_own_record(const QString& path) { own_record_ = path; }
+    const QString& own_record() const { return own_record_; }
+    /// Goes on with a copy of a record, to look at; gone when another is used. `then` is told why
+    /// not; empty: it is.
+    void use_copy_of(const QString& path, const std::function<void(const QString&)>& then);
     /// Stills of film that the report shows.
     void add_still(report::Photo still);
     void forget_stills();
@@ -66,13 +77,17 @@ public:
     void compare(const std::vector<SwingRequest>& first, const std::vector<SwingRequest>& second);
     /// Swings of the record onto the list; those that are on it already are not put there twice.
     void look_at(const std::vector<SwingRequest>& requests);
-    bool is_demo() const { return record_.path() != own_record_; }
+    enum class Whose { Own, Demo, Copy };
+    Whose whose_record() const {
+        return record_.path() == own_record_ ? Whose::Own : copy_ ? Whose::Copy : Whose::Demo;
+    }
 
 signals:
     void caption_changed();
     void stills_changed();
     void why_asked(const QString& fault);
     void look_asked(int row);
+    void plan_not_usable(const QString& why);
     /// Rows of the list, by set.
     void compare_asked(const std::vector<int>& first, const std::vector<int>& second);
 
@@ -80,6 +95,8 @@ private:
     int shown_row() const; ///< -1: none
     std::vector<int> rows_of(const std::vector<SwingRequest>& requests);
     void keep_earlier();
+    void use_record(const QString& path);
+    void leave_copy();
 
     Lesson lesson_;
     ShownSwing shown_;
@@ -91,7 +108,8 @@ private:
     QString golfer_;
     QString caption_;
     std::vector<report::Photo> stills_;
-    std::vector<std::string> limits_; ///< of the golfer who is known, keys of the drill book
+    std::vector<std::string> limits_;     ///< of the golfer who is known, keys of the drill book
+    std::shared_ptr<QTemporaryDir> copy_; ///< of a record that is looked into
     QString own_record_ = QString::fromStdString(store::Record::usual_place().string());
 };
 

@@ -3,6 +3,7 @@
 #include "app/theme/text.h"
 #include "formats/practice/plan_json.h"
 
+#include <QCryptographicHash>
 #include <QDir>
 #include <QFileInfo>
 #include <QSettings>
@@ -12,17 +13,9 @@ namespace kite::app {
 
 namespace {
 
-/// Beside the settings, until it is put elsewhere.
-QString usual_file() {
+/// Where plans lay before they went with a record.
+QString file_beside_settings() {
     return QFileInfo(QSettings().fileName()).dir().filePath(QStringLiteral("plan.json"));
-}
-/// Beside what cannot be used and must not be written over.
-QString free_file() {
-    const QDir folder = QFileInfo(usual_file()).dir();
-    QString file = usual_file();
-    for (int i = 2; QFileInfo::exists(file); ++i)
-        file = folder.filePath(QStringLiteral("plan-%1.json").arg(i));
-    return file;
 }
 
 class PlanChange : public QUndoCommand {
@@ -57,9 +50,34 @@ void PlanKeeper::change(const QString& what, const std::function<void(Plan&)>& c
     set_plan(std::move(plan), what);
 }
 
-void PlanKeeper::show(Plan plan) {
+void PlanKeeper::show(std::optional<Plan> plan) {
     history_.clear();
     put(std::move(plan));
+}
+
+void PlanKeeper::leave_file() {
+    if (QFileInfo::exists(file_))
+        file_ = free_file();
+}
+
+/// Beside the record, until it is put elsewhere.
+QString PlanKeeper::usual_file() const {
+    return record_ + QStringLiteral(".plan.json");
+}
+
+/// Beside what cannot be used and must not be written over.
+QString PlanKeeper::free_file() const {
+    QString file = usual_file();
+    for (int i = 2; QFileInfo::exists(file); ++i)
+        file = QStringLiteral("%1.plan-%2.json").arg(record_).arg(i);
+    return file;
+}
+
+QString PlanKeeper::settings_key() const {
+    return QStringLiteral("practice/plans/") +
+           QString::fromLatin1(QCryptographicHash::hash(record_.toUtf8(), QCryptographicHash::Sha1)
+                                   .toHex()
+                                   .left(16));
 }
 
 void PlanKeeper::put(const std::optional<Plan>& plan) {
@@ -77,9 +95,22 @@ std::vector<Finding> PlanKeeper::write() const {
     return formats::write_plan(path_of(file_), *plan_);
 }
 
-std::vector<Finding> PlanKeeper::resume() {
-    const QString kept = QSettings().value(QStringLiteral("practice/plan")).toString();
-    const QString file = kept.isEmpty() ? usual_file() : kept;
+std::vector<Finding> PlanKeeper::resume(const QString& record, bool is_usual) {
+    record_ = record;
+    history_.clear();
+    plan_.reset();
+    emit changed();
+    QSettings settings;
+    QString file = settings.value(settings_key()).toString();
+    if (file.isEmpty())
+        file = usual_file();
+    bool is_old = false;
+    if (is_usual && !QFileInfo::exists(file)) {
+        const QString old =
+            settings.value(QStringLiteral("practice/plan"), file_beside_settings()).toString();
+        is_old = QFileInfo::exists(old);
+        file = is_old ? old : usual_file();
+    }
     if (!QFileInfo::exists(file)) {
         file_ = usual_file();
         return {};
@@ -88,7 +119,9 @@ std::vector<Finding> PlanKeeper::resume() {
     if (!findings.empty()) {
         // A new plan goes elsewhere: what could not be read may be mended.
         file_ = free_file();
-        QSettings().setValue(QStringLiteral("practice/plan"), file_);
+        settings.setValue(settings_key(), file_);
+    } else if (is_old && file == file_beside_settings()) {
+        return keep_in(usual_file());
     }
     return findings;
 }
@@ -98,7 +131,7 @@ std::vector<Finding> PlanKeeper::open(const QString& file) {
     if (!read.ok())
         return read.findings;
     file_ = file;
-    QSettings().setValue(QStringLiteral("practice/plan"), file);
+    QSettings().setValue(settings_key(), file);
     plan_ = std::move(read.value);
     history_.clear();
     emit changed();
@@ -112,7 +145,7 @@ std::vector<Finding> PlanKeeper::keep_in(const QString& file) {
     file_ = file;
     auto findings = write();
     if (findings.empty())
-        QSettings().setValue(QStringLiteral("practice/plan"), file);
+        QSettings().setValue(settings_key(), file);
     else
         file_ = before;
     return findings;

@@ -8,11 +8,15 @@
 #include "formats/reader.h"
 #include "formats/text/bytes.h"
 #include "store/measured.h"
+#include "store/packing.h"
 #include "store/told.h"
+
+#include <QDate>
 
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <type_traits>
 
 namespace kite::app {
 
@@ -25,8 +29,10 @@ std::string utf8(const QString& text) {
 /// How open the pelvis is at impact, with its standard uncertainty, from the kept result.
 Row open_at_impact(store::Record& record, const std::string& swing) {
     const auto result = record.result(swing);
-    const Row json = Row::parse(result.value.json, nullptr, false);
     Row out{{"open_at_impact_deg", nullptr}, {"open_at_impact_u_deg", nullptr}};
+    if (result.value.version != kResultsVersion)
+        return out; // of before, or measured elsewhere
+    const Row json = Row::parse(result.value.json, nullptr, false);
     for (const auto& [column, key] : {std::pair{"open_at_impact_deg", "pelvis_turn_deg"},
                                       std::pair{"open_at_impact_u_deg", "pelvis_turn_u_deg"}}) {
         const Row::json_pointer place(std::string("/positions/impact/") + key);
@@ -50,7 +56,7 @@ RecordView read_view(store::Record& record, const std::string& lesson, Openings&
     out.lessons = take(record.rows("lesson"));
     out.plans = take(record.rows("plan"));
     out.verdicts = take(record.rows("verdict"));
-    out.in_bin = take(record.swings({{}, {}, {}, true})).size();
+    out.in_bin = take(record.binned());
     if (!lesson.empty())
         out.swings = take(record.swings_of_lesson(lesson));
     for (Row& swing : out.swings) {
@@ -63,17 +69,18 @@ RecordView read_view(store::Record& record, const std::string& lesson, Openings&
     return out;
 }
 
-std::string told_of(const SwingSaid& said, const AxisHints& axes) {
-    Row out = Row::object();
-    if (said.handed)
-        out["handed"] = std::string(key_of(*said.handed));
-    if (said.club)
-        out["club"] = std::string(key_of(*said.club));
-    if (said.number)
-        out["swing"] = static_cast<int>(*said.number);
-    if (axes.target_deg)
-        out["target_deg"] = fixed(*axes.target_deg, 6);
-    return out.empty() ? std::string() : out.dump();
+/// All on which the result of a swing that is to be kept hangs.
+store::HowMeasured how_of(const ToKeep& swing) {
+    store::HowMeasured out;
+    out.read = swing.read_options;
+    out.read.axes = swing.axes;
+    if (swing.said.handed)
+        out.read.handed = swing.said.handed;
+    if (swing.said.club)
+        out.read.club = swing.said.club;
+    out.options = swing.options;
+    out.rules = *swing.rules;
+    return out;
 }
 
 SwingRequest request_of(const Row& swing, std::string bytes) {
@@ -104,11 +111,40 @@ std::vector<Finding> put(store::Record& record, const std::string& id, const std
         fix, store::title_of(fix, *swing.rules));
 }
 
-/// As it is measured now, with all that was said of it.
-std::shared_ptr<const LoadedSwing> measured_now(const Row& swing, std::string bytes) {
+/// As it is measured now, with all that was said of it. `AsAll`: rotation speed, separation, top
+/// and cut-offs as usual, so that it can stand beside others.
+enum class MeasuredAs { Told, All };
+std::shared_ptr<const LoadedSwing> measured_now(const Row& swing, std::string bytes,
+                                                MeasuredAs as) {
     const store::HowMeasured how = store::how_measured(swing);
-    return load_swing(request_of(swing, std::move(bytes)), how.read, how.options,
+    return load_swing(request_of(swing, std::move(bytes)), how.read,
+                      as == MeasuredAs::All ? store::usual_of(how.options) : how.options,
                       std::make_shared<const Rules>(how.rules));
+}
+
+/// Measures a kept swing again as it was told, and keeps that.
+std::vector<Finding> measure_and_keep(store::Record& record, const Row& swing) {
+    auto bytes = record.capture(store::text_in(swing, "sha256"));
+    if (!bytes.ok())
+        return bytes.findings;
+    const auto measured = measured_now(swing, std::move(bytes.value), MeasuredAs::Told);
+    return measured->ok
+               ? put(record, store::text_in(swing, "id"), store::text_in(swing, "file"), *measured)
+               : measured->findings;
+}
+
+/// Results of before, and those that came from elsewhere, made anew.
+std::vector<Finding> bring_up_to_date(store::Record& record, const std::vector<Row>& swings,
+                                      const store::Record::Going& going = {}) {
+    std::vector<Finding> out;
+    for (std::size_t i = 0; i < swings.size() && (!going || going(i, swings.size())); ++i)
+        if (swings[i].at("results_version") != Row(kResultsVersion)) {
+            auto findings = measure_and_keep(record, swings[i]);
+            // A capture that cannot be measured is said where it is looked at.
+            if (holds(findings, "damaged"))
+                out.insert(out.end(), findings.begin(), findings.end());
+        }
+    return out;
 }
 
 Outcome<std::vector<Row>> swings_that_count(store::Record& record, const std::string& lesson) {
@@ -129,7 +165,7 @@ void measure_all(store::Record& record, const std::vector<Row>& swings, LoadedSw
         findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
         if (!bytes.ok())
             continue;
-        if (auto loaded = measured_now(swing, std::move(bytes.value)); loaded->ok)
+        if (auto loaded = measured_now(swing, std::move(bytes.value), MeasuredAs::All); loaded->ok)
             out.push_back(std::move(loaded));
     }
 }
@@ -139,19 +175,28 @@ std::map<std::string, Measured> measures_of(store::Record& record, const Row& sw
                                             std::vector<Finding>& findings) {
     const std::string id = swing.at("id").get<std::string>();
     const auto kept = record.result(id);
-    if (kept.value.version == kResultsVersion)
+    const store::HowMeasured how = store::how_measured(swing);
+    const AnalysisOptions usual = store::usual_of(how.options);
+    // Numbers that were taken in another way stand beside none: they are taken in the usual one.
+    const bool is_usual = store::measured_alike(how.options, usual);
+    if (kept.value.version == kResultsVersion && is_usual)
         return store::measures_in(kept.value.json);
+    // What this program measured under an earlier version; what came from elsewhere is not known.
+    const auto before = [&] {
+        return is_usual && kept.value.version > 0 ? store::measures_in(kept.value.json)
+                                                  : std::map<std::string, Measured>();
+    };
     auto bytes = record.capture(swing.at("sha256").get<std::string>());
     if (!bytes.ok()) {
         findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
-        return store::measures_in(kept.value.json);
+        return before();
     }
-    const store::HowMeasured how = store::how_measured(swing);
-    const auto again = load_swing(request_of(swing, std::move(bytes.value)), how.read, how.options,
+    const auto again = load_swing(request_of(swing, std::move(bytes.value)), how.read, usual,
                                   std::make_shared<const Rules>(how.rules));
     if (!again->ok)
-        return store::measures_in(kept.value.json);
-    put(record, id, store::text_in(swing, "file"), *again);
+        return before();
+    if (is_usual)
+        put(record, id, store::text_in(swing, "file"), *again);
     std::map<std::string, Measured> out;
     for (const Measure& measure : all_measures())
         if (const Measured value = measure.of(again->analysis); std::isfinite(value.value))
@@ -205,6 +250,7 @@ void RecordKeeper::open(const QString& path) {
     path_ = path;
     lesson_.clear();
     collected_.clear();
+    view_ = {};
     begin_work();
     QMetaObject::invokeMethod(work_, [this, work = work_, path] {
         work->record.reset();
@@ -226,6 +272,7 @@ void RecordKeeper::open(const QString& path) {
             end_work();
         });
     });
+    choose({});
 }
 
 void RecordKeeper::ask(const std::function<Findings(store::Record&)>& work,
@@ -234,8 +281,10 @@ void RecordKeeper::ask(const std::function<Findings(store::Record&)>& work,
     QMetaObject::invokeMethod(
         work_, [this, on_thread = work_, work, then, asks, lesson = utf8(lesson_)] {
             if (!on_thread->record) {
-                QMetaObject::invokeMethod(this, [this] {
+                QMetaObject::invokeMethod(this, [this, then] {
                     emit refused(tr("Nothing was kept. %1").arg(trouble_));
+                    if (then)
+                        then();
                     end_work();
                 });
                 return;
@@ -269,6 +318,11 @@ void RecordKeeper::end_work() {
 
 void RecordKeeper::show(RecordView view, const Findings& findings) {
     view_ = std::move(view);
+    // A lesson or golfer that was taken back is no longer looked at.
+    if (!lesson_.isEmpty() && lesson_row() == nullptr)
+        lesson_.clear();
+    if (!whose_.isEmpty() && golfer(whose_) == nullptr)
+        choose({});
     emit changed();
     for (const Finding& finding : findings)
         if (finding.severity != Finding::Severity::Note) {
@@ -305,11 +359,19 @@ const Row* RecordKeeper::lesson_row() const {
 
 void RecordKeeper::go_on_with(const QString& lesson) {
     lesson_ = lesson;
-    ask([](store::Record&) { return Findings(); }, {}, Asks::Reads);
+    ask(
+        [id = utf8(lesson)](store::Record& record) {
+            if (id.empty())
+                return Findings();
+            const auto swings = record.swings_of_lesson(id);
+            return bring_up_to_date(record, swings.value);
+        },
+        {}, Asks::Reads);
 }
 
 void RecordKeeper::make(const QString& kind, const Row& values,
-                        const std::function<void(const QString&)>& then) {
+                        const std::function<void(const QString&)>& then,
+                        const std::function<void()>& failed) {
     const auto id = std::make_shared<std::string>();
     ask(
         [kind, values, id](store::Record& record) {
@@ -317,9 +379,12 @@ void RecordKeeper::make(const QString& kind, const Row& values,
             *id = done.value;
             return done.findings;
         },
-        [this, kind, id, then] {
-            if (id->empty())
+        [this, kind, id, then, failed] {
+            if (id->empty()) {
+                if (failed)
+                    failed();
                 return;
+            }
             emit made(kind, QString::fromStdString(*id));
             if (then)
                 then(QString::fromStdString(*id));
@@ -354,59 +419,95 @@ void RecordKeeper::restore(const QStringList& ids) {
     ask([all](store::Record& record) { return record.restore(all); });
 }
 
+namespace {
+
+/// Read and measured once more where it is kept: what is kept and what is said of it belong
+/// together.
+std::vector<Finding> keep_now(store::Record& record, const ToKeep& swing, store::KeptSwing& out) {
+    const std::string file = utf8(swing.path);
+    auto bytes = formats::read_bytes(file);
+    if (!bytes.ok())
+        return bytes.findings;
+    const store::HowMeasured how = how_of(swing);
+    const auto measured =
+        swing_of(formats::read_take(bytes.value, file, how.read), how.options, swing.rules);
+    if (!measured->ok)
+        return measured->findings;
+    const auto made = store::new_swing(file, bytes.value, store::told_of(how), measured->analysis,
+                                       measured->reading, *swing.rules, measured->findings);
+    if (!swing.anew.isEmpty()) {
+        out = {utf8(swing.anew), false, {}, false};
+        return record.keep_anew(utf8(swing.anew), made);
+    }
+    const auto take = [&](auto kept) {
+        if (!kept.ok())
+            return std::move(kept.findings);
+        if constexpr (std::is_same_v<decltype(kept.value), store::KeptSwing>)
+            out = kept.value;
+        else
+            out = kept.value.front();
+        return std::move(kept.findings);
+    };
+    const KeepIn& in = swing.in;
+    if (!in.collected.isEmpty())
+        return take(record.add({made}, utf8(swing.golfer), utf8(in.collected)));
+    if (!in.lesson.isEmpty()) {
+        auto kept = record.add_to_lesson(made, utf8(in.lesson));
+        if (!holds(kept.findings, "in-the-bin"))
+            return take(std::move(kept));
+    }
+    // The lesson was taken back meanwhile, or there is none yet.
+    return take(record.add_to_day(made, utf8(in.golfer), utf8(in.day)));
+}
+
+} // namespace
+
+std::optional<KeepIn> RecordKeeper::place_for_arrivals() const {
+    KeepIn out;
+    out.record = path_;
+    out.day = QDate::currentDate().toString(Qt::ISODate);
+    if (!collected_.isEmpty()) {
+        out.collected = collected_;
+        return out;
+    }
+    const Row* lesson = lesson_row();
+    out.golfer = lesson != nullptr ? text_in(*lesson, "golfer_id") : whose_;
+    if (golfer(out.golfer) == nullptr)
+        return std::nullopt;
+    if (lesson != nullptr && text_in(*lesson, "day") == out.day)
+        out.lesson = lesson_;
+    return out;
+}
+
 void RecordKeeper::keep(const ToKeep& swing) {
     const auto kept_as = std::make_shared<store::KeptSwing>();
+    const auto why = std::make_shared<QString>();
     ask(
-        [swing, kept_as, lesson = utf8(lesson_),
-         collected = utf8(collected_)](store::Record& record) -> Findings {
-            // Read and measured here once more: what is kept and what is said of it belong
-            // together.
-            const std::string file = utf8(swing.path);
-            auto bytes = formats::read_bytes(file);
-            if (!bytes.ok())
-                return bytes.findings;
-            formats::ReadOptions read_options = swing.read_options;
-            read_options.axes = swing.axes;
-            if (swing.said.handed)
-                read_options.handed = swing.said.handed;
-            if (swing.said.club)
-                read_options.club = swing.said.club;
-            const auto measured = swing_of(formats::read_take(bytes.value, file, read_options),
-                                           swing.options, swing.rules);
-            if (!measured->ok)
-                return {};
-            const auto made = store::new_swing(file, bytes.value, told_of(swing.said, swing.axes),
-                                               measured->analysis, measured->reading, *swing.rules,
-                                               measured->findings);
-            Findings findings;
-            if (!swing.anew.isEmpty()) {
-                findings = record.keep_anew(utf8(swing.anew), made);
-                if (!has_errors(findings))
-                    *kept_as = {utf8(swing.anew), false};
-            } else if (lesson.empty() || !swing.day.isEmpty()) {
-                const auto kept = record.add({made}, utf8(swing.golfer),
-                                             swing.day.isEmpty() ? collected : utf8(swing.day));
-                if (!kept.value.empty())
-                    *kept_as = kept.value.front();
-                findings = kept.findings;
-            } else {
-                const auto kept = record.add_to_lesson(made, lesson);
-                *kept_as = kept.value;
-                findings = kept.findings;
+        [swing, kept_as, why](store::Record& record) -> Findings {
+            Findings findings = keep_now(record, swing, *kept_as);
+            if (!findings.empty())
+                *why = QString::fromStdString(text_of(findings.front()));
+            if (has_errors(findings)) {
+                kept_as->id.clear();
+                return {}; // not_kept says it
             }
             // What was said since is not said over.
-            if (has_errors(findings) || swing.columns.empty() || !kept_as->is_new)
+            if (kept_as->id.empty() || swing.columns.empty() || !kept_as->is_new)
                 return findings;
             findings = record.change("swing", kept_as->id, swing.columns);
-            const auto row = record.row("swing", kept_as->id);
-            if (!swing.day.isEmpty() && row.ok() && row.value.at("lesson_id").is_string())
-                record.change("lesson", row.value.at("lesson_id").get<std::string>(),
-                              {{"day", utf8(swing.day)}});
+            if (!swing.day.isEmpty() && !kept_as->lesson_id.empty())
+                record.change("lesson", kept_as->lesson_id, {{"day", utf8(swing.day)}});
             return findings;
         },
-        [this, id = swing.list_id, kept_as] {
-            if (!kept_as->id.empty())
-                emit kept(id, QString::fromStdString(kept_as->id), kept_as->is_new);
+        [this, swing, kept_as, why] {
+            if (kept_as->id.empty()) {
+                emit not_kept(swing.list_id, why->isEmpty() ? trouble_ : *why);
+                return;
+            }
+            const QString lesson = QString::fromStdString(kept_as->lesson_id);
+            emit kept(swing.list_id, QString::fromStdString(kept_as->id), kept_as->is_new);
+            if (swing.in.collected.isEmpty() && swing.anew.isEmpty() && lesson != lesson_)
+                emit kept_in_other_lesson(lesson, kept_as->began_lesson);
         });
 }
 
@@ -434,12 +535,36 @@ void RecordKeeper::choose(const QString& golfer) {
     emit whose_changed();
 }
 
-void RecordKeeper::put_result(const QString& swing,
-                              const std::shared_ptr<const LoadedSwing>& measured) {
-    ask([id = utf8(swing), measured](store::Record& record) {
+void RecordKeeper::measure_again(const QString& swing) {
+    ask([id = utf8(swing)](store::Record& record) {
         const auto row = record.swing(id);
-        return row.ok() ? put(record, id, store::text_in(row.value, "file"), *measured)
-                        : row.findings;
+        if (!row.ok())
+            return row.findings;
+        return measure_and_keep(record, row.value);
+    });
+}
+
+void RecordKeeper::say(const QString& swing, const SwingSaid& said, const AxisHints& axes) {
+    ask([id = utf8(swing), said, axes](store::Record& record) {
+        auto row = record.swing(id);
+        if (!row.ok())
+            return row.findings;
+        store::HowMeasured how = store::how_measured(row.value);
+        how.read.handed = said.handed;
+        how.read.club = said.club;
+        how.read.axes = axes;
+        how.options.swing = said.number;
+        const std::string told = store::told_of(how);
+        Row columns{{"told", told.empty() ? Row() : Row(told)}};
+        if (said.handed)
+            columns["handed"] = std::string(key_of(*said.handed));
+        if (said.club)
+            columns["club"] = std::string(key_of(*said.club));
+        auto findings = record.change("swing", id, columns);
+        if (has_errors(findings))
+            return findings;
+        row = record.swing(id);
+        return row.ok() ? measure_and_keep(record, row.value) : row.findings;
     });
 }
 
@@ -524,6 +649,20 @@ void RecordKeeper::fetch_lesson(const QString& lesson,
         [this, rows, then] { fetch(*rows, then); }, Asks::Reads);
 }
 
+void RecordKeeper::find_kept(const QStringList& files,
+                             const std::function<void(const QStringList&)>& then) {
+    const auto kept = std::make_shared<QStringList>();
+    ask(
+        [files, kept](store::Record& record) {
+            for (const QString& file : files)
+                if (const auto bytes = formats::read_bytes(utf8(file));
+                    bytes.ok() && record.capture(store::sha256_of(bytes.value)).ok())
+                    *kept << file;
+            return Findings();
+        },
+        [kept, then] { then(*kept); }, Asks::Reads);
+}
+
 void RecordKeeper::find(const QString& words,
                         const std::function<void(const std::vector<Row>&)>& then) {
     const auto rows = std::make_shared<std::vector<Row>>();
@@ -561,10 +700,13 @@ void RecordKeeper::ask_long(
         [this, done_words] { emit finished(*done_words); });
 }
 
-void RecordKeeper::export_golfer(const QString& name, const QString& file) {
+void RecordKeeper::export_golfer(const QString& golfer_id, const QString& file) {
+    const Row* row = golfer(golfer_id);
+    const QString name = row == nullptr ? golfer_id : text_in(*row, "name");
     ask_long(tr("Exporting %1").arg(name),
-             [name, file](store::Record& record, const auto& going, QString& done) {
-                 auto findings = record.export_golfer(utf8(name), utf8(file), going);
+             [golfer_id, name, file](store::Record& record, const auto& going, QString& done) {
+                 auto findings = record.export_golfer(utf8(golfer_id), utf8(file), going,
+                                                      formats::Old::Replaced);
                  if (!has_errors(findings))
                      done = tr("%1's whole record is in %2.").arg(name, file);
                  return findings;
@@ -574,6 +716,8 @@ void RecordKeeper::export_golfer(const QString& name, const QString& file) {
 void RecordKeeper::import_golfers(const QString& file) {
     ask_long(tr("Importing"), [file](store::Record& record, const auto& going, QString& done) {
         auto imported = record.import_golfers(utf8(file), going);
+        if (imported.ok() && imported.value.swings > 0)
+            bring_up_to_date(record, record.swings({}).value, going);
         if (imported.ok())
             done = imported.value.rows == 0 ? tr("All of it was in the record already.")
                                             : tr("%n swing(s) taken in.", nullptr,

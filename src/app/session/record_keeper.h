@@ -34,7 +34,7 @@ struct RecordView {
     std::vector<Row> plans;
     std::vector<Row> verdicts; ///< that were overruled
     std::vector<Row> swings;   ///< of the lesson under way
-    std::size_t in_bin = 0;    ///< swings
+    std::vector<Row> in_bin;   ///< as Record::binned() has them
 };
 
 /// One golfer over time; swings in the order in which they came, without those left out.
@@ -46,11 +46,22 @@ struct GolferHistory {
     std::vector<Plan> plans;  ///< by first day
 };
 
+/// Where a swing that has arrived is kept, settled when it arrives: whatever is looked at later
+/// does not move it.
+struct KeepIn {
+    QString record;    ///< the record's file
+    QString golfer;    ///< id; their lesson of `day`, begun if there is none
+    QString day;       ///< ISO 8601
+    QString lesson;    ///< id of the lesson of that day that is looked at; empty: the newest one
+    QString collected; ///< name of a lesson of whoever the swing says it is of; empty: as above
+};
+
 /// A swing that is to be kept: its file as it was opened, and what was said of it.
 struct ToKeep {
     int list_id = 0; ///< comes back with `kept`
     QString path;
-    QString golfer; ///< empty: the lesson's
+    QString golfer; ///< by name, where swings are collected
+    KeepIn in;
     SwingSaid said;
     AxisHints axes;
     formats::ReadOptions read_options;
@@ -80,7 +91,7 @@ public:
     /// Newest first.
     std::vector<const Row*> lessons_of(const QString& golfer) const;
 
-    /// The lesson under way; empty: none, and nothing is kept by itself.
+    /// The lesson looked at; empty: none. What arrives goes where place_for_arrivals says.
     const QString& lesson() const { return lesson_; }
     const Row* lesson_row() const;
     void go_on_with(const QString& lesson);
@@ -90,12 +101,15 @@ public:
     /// From here on swings that say their golfer go into a lesson of this name of his; empty: no
     /// more.
     void collect_into(const QString& lesson_name) { collected_ = lesson_name; }
-    bool keeps_what_is_opened() const { return !lesson_.isEmpty() || !collected_.isEmpty(); }
+    /// Where a swing goes that arrives now: into the chosen golfer's lesson of today, whichever
+    /// lesson is looked at. Nothing: nobody is chosen.
+    std::optional<KeepIn> place_for_arrivals() const;
 
     void keep(const ToKeep& swing);
     /// Its id comes with `made`, and to `then`.
     void make(const QString& kind, const Row& values,
-              const std::function<void(const QString&)>& then = {});
+              const std::function<void(const QString&)>& then = {},
+              const std::function<void()>& failed = {});
     void change(const QString& kind, const QString& id, const Row& values);
     /// A row as it will be when all that was asked for is done: what is changed quickly twice is
     /// taken back to what it was between.
@@ -108,11 +122,17 @@ public:
     /// What is kept of a golfer, read on the record's thread. What was measured by an earlier
     /// version, or before its moments were moved, is measured again first.
     void look_back(const QString& golfer, const std::function<void(const GolferHistory&)>& then);
-    /// A kept swing was measured anew.
-    void put_result(const QString& swing, const std::shared_ptr<const LoadedSwing>& measured);
+    /// Measures a kept swing again as the record has it told: what is kept hangs on nothing that is
+    /// chosen for looking.
+    void measure_again(const QString& swing);
+    /// Hand, club, number and axes of a kept swing were said anew: it is measured so, and how else
+    /// it was measured stays.
+    void say(const QString& swing, const SwingSaid& said, const AxisHints& axes);
     /// Captures of all swings of a lesson that count.
     void fetch_lesson(const QString& lesson,
                       const std::function<void(const std::vector<SwingRequest>&)>& then);
+    /// Which of these files the record holds byte for byte.
+    void find_kept(const QStringList& files, const std::function<void(const QStringList&)>& then);
     /// Swings of the whole record with all of these words.
     void find(const QString& words, const std::function<void(const std::vector<Row>&)>& then);
     /// Swings of a lesson that count, or these, measured, in the order in which they came.
@@ -121,7 +141,7 @@ public:
                  const std::function<void(const LoadedSwings&)>& then);
 
     /// Long work; `long_work` tells how far it is, `finished` what came of it.
-    void export_golfer(const QString& name, const QString& file);
+    void export_golfer(const QString& golfer, const QString& file);
     void import_golfers(const QString& file);
     void back_up(const QString& file);
     void empty_bin();
@@ -139,6 +159,10 @@ signals:
     void made(const QString& kind, const QString& id);
     void whose_changed();
     void kept(int list_id, const QString& swing, bool is_new);
+    /// It is not in the record: why.
+    void not_kept(int list_id, const QString& why);
+    /// A swing went into another lesson than the one looked at.
+    void kept_in_other_lesson(const QString& lesson, bool began_it);
     /// Of what was asked for since nothing was left to do.
     void progress_changed(int done, int wanted);
     void long_work(const QString& words, int done, int of);

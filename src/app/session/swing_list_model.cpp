@@ -114,7 +114,7 @@ void SwingListModel::start(Entry& entry) {
         return;
     }
     entry.anew = entry.anew || entry.rewritten;
-    entry.rewritten = false;
+    entry.rewritten = entry.said_anew = false;
     reader_.read(entry.id, entry.request, read_options_, options_of(entry), rules_);
 }
 
@@ -132,7 +132,7 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
         return; // removed meanwhile
     entry->loaded = std::move(loaded);
     const int row = row_of(id);
-    if (entry->rewritten) {
+    if (entry->rewritten || entry->said_anew) {
         read_again(row, entry->request.axes);
         return;
     }
@@ -221,9 +221,11 @@ void SwingListModel::read_again(int row, const AxisHints& axes) {
     if (row < 0 || row >= rowCount())
         return;
     Entry& entry = entries_[static_cast<std::size_t>(row)];
-    if (reader_.is_busy(entry.id))
-        return; // it is being read
     entry.request.axes = axes;
+    if (reader_.is_busy(entry.id)) {
+        entry.said_anew = true; // when what is under way is through
+        return;
+    }
     entry.loaded = nullptr;
     entry.moved_s.clear(); // they were put into another reading
     start(entry);

@@ -108,6 +108,7 @@ private:
         SwingMarks marks;
         bool outdated = false;  ///< asked for in another way while it was being measured
         bool rewritten = false; ///< the file, since it was begun to be read
+        bool said_anew = false; ///< hand, club or axes, since it was begun to be read
         bool anew = false;      ///< what is read now is another file than before
     };
     Entry* find(int id);

@@ -1,6 +1,7 @@
 #include "app/session/swing_loader.h"
 
 #include "app/theme/text.h"
+#include "core/live/swing_take.h"
 #include "formats/json/lesson_json.h"
 #include "formats/reader.h"
 #include "formats/rules/rules_json.h"
@@ -79,6 +80,10 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
             take.value.launch = request.launch;
         return swing_of(std::move(take), options, rules);
     });
+}
+
+bool is_made_up(const LoadedSwing& swing) {
+    return holds(swing.file_findings, live::kMadeUp);
 }
 
 RulesInUse rules_without_school() {

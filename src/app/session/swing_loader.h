@@ -56,6 +56,9 @@ struct LoadedSwing {
     std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
 };
 
+/// Nobody's: a stand-in sent it. It is never kept as somebody's.
+bool is_made_up(const LoadedSwing& swing);
+
 using LoadedSwings = std::vector<std::shared_ptr<const LoadedSwing>>;
 
 /// As pictures need it, for as long as the swing lives.

@@ -75,9 +75,12 @@ void CommandPanel::open() {
 void CommandPanel::fill(const QString& wanted) {
     list()->clear();
     std::vector<std::pair<int, QAction*>> found;
-    for (QAction* action : actions_)
-        if (const int fit = fit_of(plain_text(action), wanted); fit >= 0)
+    for (QAction* action : actions_) {
+        // Those of other rooms could not be done here.
+        const int fit = action->isVisible() ? fit_of(plain_text(action), wanted) : -1;
+        if (fit >= 0)
             found.emplace_back(fit, action);
+    }
     std::stable_sort(found.begin(), found.end(),
                      [](const auto& a, const auto& b) { return a.first < b.first; });
     for (const auto& [fit, action] : found) {

@@ -21,6 +21,7 @@ MessageBar::MessageBar(QWidget* parent) : QFrame(parent) {
     words->setSpacing(theme.scaled(2));
     title_ = new QLabel(this);
     text_ = new QLabel(this);
+    title_->setObjectName(QStringLiteral("message_title"));
     text_->setObjectName(QStringLiteral("message_text"));
     for (QLabel* label : {title_, text_}) {
         label->setTextFormat(Qt::PlainText);

@@ -30,8 +30,9 @@ public:
                               std::function<void()> run = {}) = 0;
     virtual void hide_message() = 0;
     /// A few words beside the rooms' names for as long as something holds that must not be
-    /// forgotten, whatever room is on screen; empty: it is over.
-    virtual void show_caution(const QString& words) = 0;
+    /// forgotten, whatever room is on screen; empty: it is over. `key`: what it is about; several
+    /// stand beside each other.
+    virtual void show_caution(const QString& key, const QString& words) = 0;
     /// A name for a file that is to be written; one without an ending gets that of the kind.
     /// Empty: given up.
     virtual QString ask_for_new_file(const QString& title, const QString& kinds,

@@ -197,8 +197,13 @@ void ShellWindow::show_message(const QString& title, const QString& text, const 
     message_->show_message(title, text, action);
 }
 
-void ShellWindow::show_caution(const QString& words) {
-    strip_->show_caution(words);
+void ShellWindow::show_caution(const QString& key, const QString& words) {
+    cautions_[key] = words;
+    QStringList all;
+    for (const auto& [about, said] : cautions_)
+        if (!said.isEmpty())
+            all << said;
+    strip_->show_caution(all.join(QStringLiteral(" · ")));
 }
 
 void ShellWindow::hide_message() {

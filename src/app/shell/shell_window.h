@@ -51,7 +51,7 @@ public:
     void show_message(const QString& title, const QString& text, const QString& action = {},
                       std::function<void()> run = {}) override;
     void hide_message() override;
-    void show_caution(const QString& words) override;
+    void show_caution(const QString& key, const QString& words) override;
     QString ask_for_new_file(const QString& title, const QString& kinds,
                              const QString& suggested = {}) override;
     void ask_and_save(const QString& title, const QString& kinds,
@@ -78,6 +78,7 @@ private:
     MessageBar* message_ = nullptr;
     std::function<void()> answer_;         ///< of the message's button
     QVBoxLayout* message_place_ = nullptr; ///< goes to the room on screen
+    std::map<QString, QString> cautions_;
     QBoxLayout* above_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     RoomStrip* strip_ = nullptr;

@@ -23,6 +23,11 @@ bool has_errors(const std::vector<Finding>& findings) {
     });
 }
 
+bool holds(const std::vector<Finding>& findings, std::string_view code) {
+    return std::any_of(findings.begin(), findings.end(),
+                       [&](const Finding& finding) { return finding.code == code; });
+}
+
 std::string listed(const std::vector<std::string>& words) {
     std::string out;
     for (std::size_t i = 0; i < words.size(); ++i)

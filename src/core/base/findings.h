@@ -1,6 +1,7 @@
 #pragma once
 
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace kite {
@@ -22,6 +23,8 @@ struct Finding {
 std::string text_of(const Finding& finding);
 
 bool has_errors(const std::vector<Finding>& findings);
+/// Whether there is a finding of this code.
+bool holds(const std::vector<Finding>& findings, std::string_view code);
 
 /// "a, b and c", for a sentence.
 std::string listed(const std::vector<std::string>& words);

@@ -252,6 +252,10 @@ Heard Bay::heard_in(const Cut& cut) const {
     heard.cut = cut;
     heard.handed = handed_;
     heard.club = club_;
+    for (Role role : kRoles)
+        if (const Device* device = device_of(role))
+            heard.is_made_up = heard.is_made_up ||
+                               device->facts().model.compare(0, kStandIn.size(), kStandIn) == 0;
     for (Role role : kRoles) {
         const Device* device = device_of(role);
         if (device == nullptr)

@@ -14,6 +14,9 @@
 /// What devices in the bay say of themselves and of the swing (docs/live.md).
 namespace kite::live {
 
+/// How the models of devices begin that a program stands in for.
+inline constexpr std::string_view kStandIn = "stand-in";
+
 enum class Role { Pelvis, Torso, LeadArm, Club, Plate, Launch };
 inline constexpr std::array kRoles{Role::Pelvis, Role::Torso, Role::LeadArm,
                                    Role::Club,   Role::Plate, Role::Launch};
@@ -25,7 +28,7 @@ std::optional<Segment> segment_of(Role role);
 
 struct About {
     Role role = Role::Pelvis;
-    std::string model;
+    std::string model;    ///< begins with kStandIn where nobody wears the device
     double rate_hz = 0.0; ///< nominal
     double battery = 0.0; ///< 0 to 1
 };

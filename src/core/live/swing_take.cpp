@@ -209,6 +209,9 @@ Outcome<Take> take_of(const Heard& heard) {
         if (also.ok())
             out.value.also.push_back(std::make_shared<const Take>(std::move(also.value)));
     }
+    if (heard.is_made_up)
+        out.add({Severity::Note, kMadeUp, "This swing was made up by the stand-in.", "",
+                 "It is nobody's, and is kept as nobody's."});
     return out;
 }
 

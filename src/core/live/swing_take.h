@@ -29,10 +29,14 @@ struct Heard {
     std::optional<Handedness> handed; ///< empty: the way it turned tells
     std::optional<ClubKind> club;
     std::optional<LaunchNumbers> launch;
+    bool is_made_up = false; ///< a stand-in sent it
 };
 
 /// Gaps up to this long are laid over, s.
 inline constexpr double kBridged_s = 0.02;
+
+/// Of a take that a stand-in sent: it is nobody's, and is never kept as somebody's.
+inline constexpr const char* kMadeUp = "made-up";
 
 /// The swing as a take that starts where the cut does. Each sensor's rate is brought to common
 /// times; what the clocks leave open is carried by the take's alternatives. Errors: as of

@@ -17,17 +17,12 @@
 #include <QFileInfo>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSpinBox>
 
 #include <cmath>
 
 namespace kite::app {
-
-namespace {
-
-constexpr int kKeptDays = 30;
-
-} // namespace
 
 BayRoom::BayRoom(Shell& shell, std::shared_ptr<Desk> desk)
     : shell_(shell),
@@ -82,14 +77,43 @@ void BayRoom::listen() {
         shell_.hide_message();
         tell_ear();
         state_.listening = true;
-        // Captures that the record has had for long.
-        const QDir kept(folder());
-        const QDateTime old = QDateTime::currentDateTime().addDays(-kKeptDays);
-        for (const QFileInfo& file : kept.entryInfoList({QStringLiteral("*.kitebay")}, QDir::Files))
-            if (file.lastModified() < old)
-                QFile::remove(file.filePath());
+        offer_to_clear();
     }
     show_state();
+}
+
+/// Captures that this room wrote long ago and that the record holds byte for byte may go into the
+/// bin, if that is wanted. Nothing else is touched, and nothing without a word.
+void BayRoom::offer_to_clear() {
+    constexpr int kKeptDays = 30;
+    QStringList old;
+    const QDateTime before = QDateTime::currentDateTime().addDays(-kKeptDays);
+    // As keep() names them: anything else there is somebody's own.
+    static const QRegularExpression ours(
+        QStringLiteral("^\\d{4}-\\d\\d-\\d\\d \\d\\d\\.\\d\\d\\.\\d\\d\\.\\d{3}\\.kitebay$"));
+    for (const QFileInfo& file :
+         QDir(folder()).entryInfoList({QStringLiteral("*.kitebay")}, QDir::Files))
+        if (file.lastModified() < before && ours.match(file.fileName()).hasMatch())
+            old << file.filePath();
+    if (old.isEmpty())
+        return;
+    desk_->record().find_kept(old, [this](const QStringList& kept) {
+        if (kept.isEmpty())
+            return;
+        shell_.show_message(
+            kept.size() == 1 ? tr("One old capture of the bay is in the record")
+                             : tr("%1 old captures of the bay are in the record").arg(kept.size()),
+            tr("Their files are older than %1 days and need not stay beside it.").arg(kKeptDays),
+            tr("Put them into the bin of this computer"), [this, kept] {
+                int moved = 0;
+                for (const QString& file : kept)
+                    moved += QFile::moveToTrash(file) ? 1 : 0;
+                shell_.show_message(tr("%1 of %2 files are in the bin").arg(moved).arg(kept.size()),
+                                    moved == kept.size()
+                                        ? QString()
+                                        : tr("The others stay: there is no bin for them here."));
+            });
+    });
 }
 
 void BayRoom::stop() {
@@ -281,7 +305,7 @@ void BayRoom::show_state() {
     const bool open = listening && !state_.loopback;
     open_warning_->setVisible(open);
     // All the time, in every room.
-    shell_.show_caution(open ? tr("Open to the network") : QString());
+    shell_.show_caution(id(), open ? tr("Open to the network") : QString());
     address_->setEnabled(!listening);
     port_->setEnabled(!listening);
     listen_->setText(listening ? tr("Stop") : tr("Listen"));

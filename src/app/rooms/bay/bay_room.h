@@ -48,6 +48,7 @@ public:
     const AcrossPicture& picture() const { return across_->picture(); }
     void set_place(const BayPlace& place);
     void listen();
+    void offer_to_clear();
     void stop();
     void start_stand_in(const simulate::BayPlan& plan);
 
@@ -64,6 +65,7 @@ private:
         std::optional<LaunchNumbers> launch;
         std::shared_ptr<const LoadedSwing> swing;
         QString drill_tag; ///< of the drill that was being done
+        QString golfer;    ///< chosen when it was made
     };
 
     void make_page();

@@ -27,6 +27,8 @@ constexpr std::size_t kGlyphs = 10;
 void BayRoom::take_caught(const BayCatch& caught) {
     Waiting& waiting = waiting_[caught.number];
     waiting.caught = caught;
+    if (const Row* golfer = desk_->record().golfer(desk_->record().whose()))
+        waiting.golfer = text_in(*golfer, "name");
     if (const Drill* here = drill())
         waiting.drill_tag = drill_tag(*desk_->plan().plan(), *here);
     reading_ = caught.number;
@@ -56,7 +58,9 @@ void BayRoom::take_reading(int number, const std::shared_ptr<const LoadedSwing>&
     launch_words_.clear();
     drill_value_ = {};
     drill_passed_.reset();
-    if (swing->ok)
+    // What is made up counts for nobody's plan but the demo's.
+    if (swing->ok && (!caught.heard->is_made_up || desk_->whose_record() == Desk::Whose::Demo ||
+                      desk_->record().whose().isEmpty()))
         count_for_drill(*swing, caught.practice);
     last_.push_back({swings_, caught.practice && !in_drill_, swing->ok, swing->analysis.sequence,
                      swing->reading, drill_passed_});
@@ -122,7 +126,8 @@ void BayRoom::keep(int number) {
         }
         SwingRequest request;
         request.path = file;
-        request.golfer = desk_->golfer_meant();
+        // Whose it is was settled when it was made.
+        request.golfer = waiting.caught.heard->is_made_up ? tr("Stand-in") : waiting.golfer;
         // A practice swing is kept and marked, and not counted among the shots.
         if (practice) {
             request.marks.excluded = true;

@@ -14,7 +14,7 @@ namespace kite::app {
 
 namespace {
 
-QString tr(const char* text, int n = -1) {
+QString joiner_words(const char* text, int n = -1) {
     return QCoreApplication::translate("LaunchJoiner", text, nullptr, n);
 }
 
@@ -81,28 +81,31 @@ JoinedShots join_shots(const std::vector<LaunchNumbers>& shots, const std::vecto
             else
                 ++without;
         }
-        out.words = tr("%n shot(s) joined by their times.", static_cast<int>(out.by_swing.size()));
+        out.words = joiner_words("%n shot(s) joined by their times.",
+                                 static_cast<int>(out.by_swing.size()));
         if (joined.is_ambiguous)
             out.words +=
                 QLatin1Char(' ') +
-                tr("Another setting of the clocks would fit as well: check the first one.");
+                joiner_words(
+                    "Another setting of the clocks would fit as well: check the first one.");
     } else {
         const std::size_t count = std::min(shots.size(), swings.size());
         for (std::size_t i = 0; i < count; ++i)
             out.by_swing.emplace_back(text_in(swings[i], "id"), shots[i]);
         without = shots.size() - count;
-        out.words =
-            tr("%n shot(s) joined in their order, from the first swing.", static_cast<int>(count));
+        out.words = joiner_words("%n shot(s) joined in their order, from the first swing.",
+                                 static_cast<int>(count));
         if (shots.size() != swings.size())
             out.words +=
                 QLatin1Char(' ') +
-                tr("There are %1 shots and %2 swings: move them where one does not belong.")
+                joiner_words(
+                    "There are %1 shots and %2 swings: move them where one does not belong.")
                     .arg(shots.size())
                     .arg(swings.size());
     }
     if (without > 0)
-        out.words += QLatin1Char(' ') +
-                     tr("%n shot(s) found no swing and were left out.", static_cast<int>(without));
+        out.words += QLatin1Char(' ') + joiner_words("%n shot(s) found no swing and were left out.",
+                                                     static_cast<int>(without));
     return out;
 }
 

@@ -1,5 +1,6 @@
 #include "app/rooms/lesson/lesson_room.h"
 
+#include "app/rooms/lesson/arrivals.h"
 #include "app/rooms/lesson/golfer_panel.h"
 #include "app/rooms/lesson/launch_joiner.h"
 #include "app/rooms/lesson/record_steps.h"
@@ -18,9 +19,11 @@
 
 #include <QCoreApplication>
 #include <QDate>
+#include <QDateTime>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -34,6 +37,7 @@
 #include <QVBoxLayout>
 #include <QtConcurrent>
 
+#include <algorithm>
 #include <set>
 
 namespace kite::app {
@@ -54,6 +58,25 @@ QLabel* field_name(const QString& words, QWidget* parent) {
     out->setWordWrap(false);
     out->setFixedWidth(out->fontMetrics().horizontalAdvance(words) + 4);
     return out;
+}
+
+/// The golfer's name, and where another has the same what tells them apart.
+QString told_apart(const Row& golfer, const std::vector<Row>& all) {
+    const QString name = text_in(golfer, "name");
+    const auto same = std::count_if(all.begin(), all.end(), [&](const Row& other) {
+        return text_in(other, "name").compare(name, Qt::CaseInsensitive) == 0;
+    });
+    if (same < 2)
+        return name;
+    const QString handed = text_in(golfer, "handed");
+    const QDateTime since =
+        QDateTime::fromString(text_in(golfer, "created"), Qt::ISODateWithMs).toLocalTime();
+    const QString when = QLocale().toString(since, QLocale::ShortFormat);
+    return handed == QLatin1String("left")
+               ? LessonRoom::tr("%1 (left-handed, since %2)").arg(name, when)
+           : handed == QLatin1String("right")
+               ? LessonRoom::tr("%1 (right-handed, since %2)").arg(name, when)
+               : LessonRoom::tr("%1 (since %2)").arg(name, when);
 }
 
 formats::NameTable names() {
@@ -110,6 +133,11 @@ LessonRoom::LessonRoom(Shell& shell, std::shared_ptr<Desk> desk)
     panel_->setAutoFillBackground(false);
     row->addWidget(scroll);
 
+    arrivals_ = new Arrivals(shell_, *desk_, this);
+    connect(arrivals_, &Arrivals::lesson_begun, this, [this](const QString& lesson) {
+        history_.push(
+            new BinStep(&desk_->record(), {lesson}, BinStep::Done::Made, tr("begin a lesson")));
+    });
     whole_ = new WholeRecord(shell_, *desk_, this);
     connect(whole_, &WholeRecord::emptied, &history_, &QUndoStack::clear);
     RecordKeeper& record = desk_->record();
@@ -162,7 +190,9 @@ void LessonRoom::make_left(QVBoxLayout* layout) {
     name_->setAccessibleName(tr("Name of a golfer"));
     name_->setPlaceholderText(tr("Find or add a golfer"));
     connect(name_, &QLineEdit::textChanged, this, &LessonRoom::show_record);
-    connect(name_, &QLineEdit::returnPressed, this, &LessonRoom::new_golfer);
+    connect(name_, &QLineEdit::returnPressed, this, [this] {
+        new_golfer(QGuiApplication::keyboardModifiers().testFlag(Qt::ShiftModifier));
+    });
     layout->addWidget(name_);
     golfers_ = new QListWidget(page_);
     golfers_->setObjectName(QStringLiteral("golfers"));
@@ -220,8 +250,12 @@ void LessonRoom::make_middle(QVBoxLayout* outer) {
     table_->setWordWrap(false);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setTabKeyNavigation(false);
-    table_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::SelectedClicked);
+    table_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::AnyKeyPressed |
+                            QAbstractItemView::SelectedClicked);
     table_->installEventFilter(this);
+    for (QListWidget* list : {golfers_, lessons_})
+        list->installEventFilter(this);
+    keep_choice();
     connect(table_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
         if (swings_->flags(at).testFlag(Qt::ItemIsEditable))
             table_->edit(at);
@@ -297,7 +331,7 @@ void LessonRoom::show_record() {
         const QString name = text_in(golfer, "name");
         if (!name.contains(name_->text().simplified(), Qt::CaseInsensitive))
             continue;
-        auto* item = new QListWidgetItem(name, golfers_);
+        auto* item = new QListWidgetItem(told_apart(golfer, record.view().golfers), golfers_);
         item->setData(Qt::UserRole, text_in(golfer, "id"));
         if (text_in(golfer, "id") == golfer_)
             golfers_->setCurrentItem(item);
@@ -319,7 +353,7 @@ void LessonRoom::show_lesson() {
     const RecordKeeper& record = desk_->record();
     const Row* lesson = record.lesson_row();
     const Row* golfer = record.golfer(golfer_);
-    const QString name = golfer == nullptr ? QString() : text_in(*golfer, "name");
+    const QString name = golfer == nullptr ? QString() : told_apart(*golfer, record.view().golfers);
     if (!record.trouble().isEmpty()) {
         whose_->setText(tr("The record cannot be used"));
         hint_->setText(record.trouble());
@@ -352,9 +386,13 @@ void LessonRoom::show_lesson() {
         whose_->setText(tr("No golfer is chosen"));
         hint_->setText(tr("Choose one at the left, or add one by name."));
     }
-    if (desk_->is_demo())
+    if (desk_->whose_record() == Desk::Whose::Demo)
         hint_->setText(
             tr("This is the demo's record; your own is untouched. %1").arg(hint_->text()));
+    else if (desk_->whose_record() == Desk::Whose::Copy)
+        hint_->setText(tr("This is a copy of a backup; your own record is untouched, and nothing "
+                          "that is done here stays. %1")
+                           .arg(hint_->text()));
     body_->setVisible(lesson != nullptr || swings_->shows_found());
     panel_->setVisible(golfer != nullptr);
     for (const auto& [line, column] : fields_) {
@@ -370,6 +408,7 @@ void LessonRoom::choose_golfer(const QString& id) {
     golfer_ = id;
     whole_->set_golfer(id);
     desk_->record().choose(id);
+    desk_->forget_stills(); // of another golfer
     if (const Row* golfer = desk_->record().golfer(id))
         desk_->know_golfer(*golfer);
     const auto lessons = desk_->record().lessons_of(id);
@@ -381,16 +420,36 @@ void LessonRoom::choose_golfer(const QString& id) {
     show_record();
 }
 
-void LessonRoom::new_golfer() {
+/// Return in the line: the one that is meant, if it is plain who; with `always_new` a golfer of
+/// this name in any case.
+void LessonRoom::new_golfer(bool always_new) {
     const QString name = name_->text().simplified();
     if (name.isEmpty())
         return;
-    for (const Row& golfer : desk_->record().view().golfers)
-        if (text_in(golfer, "name").compare(name, Qt::CaseInsensitive) == 0) {
-            name_->clear();
-            choose_golfer(text_in(golfer, "id"));
-            return;
-        }
+    QStringList alike;
+    QStringList exact;
+    for (const Row& golfer : desk_->record().view().golfers) {
+        const QString other = text_in(golfer, "name");
+        if (other.contains(name, Qt::CaseInsensitive))
+            alike << text_in(golfer, "id");
+        if (other.compare(name, Qt::CaseInsensitive) == 0)
+            exact << text_in(golfer, "id");
+    }
+    const QStringList& meant = exact.isEmpty() ? alike : exact;
+    if (!always_new && meant.size() == 1) {
+        const QString only = meant.front();
+        name_->clear();
+        choose_golfer(only);
+        return;
+    }
+    if (!always_new && !meant.isEmpty()) {
+        golfers_->setFocus();
+        golfers_->setCurrentRow(0, QItemSelectionModel::NoUpdate);
+        shell_.show_message(tr("Several are called so"),
+                            tr("Choose one at the left. Shift+Return in the line adds another."),
+                            tr("Add another %1").arg(name), [this] { new_golfer(true); });
+        return;
+    }
     desk_->record().make(QStringLiteral("golfer"), {{"name", name.toStdString()}},
                          [this, name](const QString& id) {
                              history_.push(new BinStep(&desk_->record(), {id}, BinStep::Done::Made,
@@ -410,7 +469,31 @@ void LessonRoom::begin_lesson() {
                              history_.push(new BinStep(&desk_->record(), {id}, BinStep::Done::Made,
                                                        tr("begin a lesson")));
                              desk_->record().go_on_with(id);
+                             arrivals_->offer_nobodys();
                          });
+}
+
+void LessonRoom::bin_golfer() {
+    if (const Row* golfer = desk_->record().golfer(golfer_)) {
+        const QString name = text_in(*golfer, "name");
+        history_.push(new BinStep(&desk_->record(), {golfer_}, BinStep::Done::Binned,
+                                  tr("put %1 into the bin").arg(name)));
+        shell_.show_message(
+            tr("%1 is in the bin").arg(name),
+            tr("With all lessons, swings and plans. Undo takes it back, and so does "
+               "File, Look into the bin."));
+    }
+}
+
+void LessonRoom::bin_lesson() {
+    if (const Row* lesson = desk_->record().lesson_row()) {
+        const QString day = day_text(*lesson);
+        history_.push(new BinStep(&desk_->record(), {text_in(*lesson, "id")}, BinStep::Done::Binned,
+                                  tr("put the lesson into the bin")));
+        shell_.show_message(tr("The lesson of %1 is in the bin").arg(day),
+                            tr("With its swings. Undo takes it back, and so does File, Look into "
+                               "the bin."));
+    }
 }
 
 void LessonRoom::edit(const QString& kind, const QString& id, const Row& values,
@@ -536,9 +619,9 @@ void LessonRoom::bin_chosen() {
 }
 
 void LessonRoom::add_files() {
-    if (desk_->record().lesson().isEmpty()) {
-        shell_.show_message(tr("No lesson is under way"),
-                            tr("Choose a golfer and begin one first."));
+    if (!desk_->record().place_for_arrivals()) {
+        shell_.show_message(tr("Nobody is chosen"),
+                            tr("Choose a golfer first: the swings are kept in today's lesson."));
         return;
     }
     open(QFileDialog::getOpenFileNames(
@@ -599,9 +682,9 @@ void LessonRoom::move_launch(int by) {
 }
 
 bool LessonRoom::open(const QStringList& paths) {
-    if (desk_->record().lesson().isEmpty())
+    if (!desk_->record().place_for_arrivals())
         return false;
-    if (paths.size() == 1 && is_launch_file(paths.front()))
+    if (paths.size() == 1 && !desk_->record().lesson().isEmpty() && is_launch_file(paths.front()))
         join_launch(paths.front());
     else if (!paths.isEmpty())
         desk_->lesson().open(paths);
@@ -626,12 +709,48 @@ void LessonRoom::read_settings(const QSettings& /*settings*/) {
     desk_->use_own_record();
 }
 
+/// What is chosen stays chosen, whatever arrives: the next key means the same swings.
+void LessonRoom::keep_choice() {
+    const auto chosen = std::make_shared<QStringList>();
+    const auto current = std::make_shared<std::pair<QString, int>>();
+    connect(swings_, &QAbstractItemModel::modelAboutToBeReset, this, [this, chosen, current] {
+        *chosen = chosen_swings();
+        const QModelIndex at = table_->currentIndex();
+        *current = {at.isValid() ? text_in(swings_->swing(at.row()), "id") : QString(),
+                    at.column()};
+    });
+    connect(swings_, &QAbstractItemModel::modelReset, this, [this, chosen, current] {
+        for (int row = 0; row < swings_->rowCount(); ++row) {
+            const QString id = text_in(swings_->swing(row), "id");
+            const QModelIndex at = swings_->index(row, std::max(0, current->second));
+            if (id == current->first)
+                table_->selectionModel()->setCurrentIndex(at, QItemSelectionModel::NoUpdate);
+            if (chosen->contains(id))
+                table_->selectionModel()->select(at, QItemSelectionModel::Select |
+                                                         QItemSelectionModel::Rows);
+        }
+    });
+}
+
+bool LessonRoom::key_in_list(QListWidget* list, const QKeyEvent& key) {
+    if (key.key() != Qt::Key_Delete)
+        return false;
+    if (list == golfers_)
+        bin_golfer();
+    else
+        bin_lesson();
+    return true;
+}
+
 bool LessonRoom::eventFilter(QObject* object, QEvent* event) {
-    if (object != table_ || event->type() != QEvent::KeyPress)
+    const bool is_list = object == golfers_ || object == lessons_;
+    if ((object != table_ && !is_list) || event->type() != QEvent::KeyPress)
         return Room::eventFilter(object, event);
     const auto* key = static_cast<QKeyEvent*>(event);
     if (key->modifiers() != Qt::NoModifier)
         return false;
+    if (is_list)
+        return key_in_list(static_cast<QListWidget*>(object), *key);
     if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) {
         look_at_chosen();
         return true;
@@ -640,6 +759,9 @@ bool LessonRoom::eventFilter(QObject* object, QEvent* event) {
         bin_chosen();
         return true;
     }
+    // Where words or numbers are typed, letters and digits are those.
+    if (SwingTable::takes_typing(table_->currentIndex().column()))
+        return false;
     // One key says how the ball flew, one where it was struck; the same once more takes it back.
     const std::pair<const std::vector<BallWord>*, const char*> kinds[] = {
         {&flight_words(), "flight"}, {&strike_words(), "strike"}};
@@ -669,6 +791,8 @@ void LessonRoom::add_commands(Commands& commands) {
         [this] { add_files(); });
     add("file", "own-record", tr("Back to your own &record"), {},
         [this] { desk_->use_own_record(); });
+    add("lesson", "add-golfer", tr("Add &another golfer of this name"), {},
+        [this] { new_golfer(true); });
     add("lesson", "find", tr("&Find or add a golfer"), {QKeySequence::Find},
         [this] { name_->setFocus(); });
     add("lesson", "begin", tr("&Begin a lesson today"), {QKeySequence::New},
@@ -677,6 +801,17 @@ void LessonRoom::add_commands(Commands& commands) {
         {QKeySequence(Qt::CTRL | Qt::Key_Return)}, [this] { look_at_chosen(); });
     add("lesson", "bin", tr("Put the chosen swings into the b&in"),
         {QKeySequence(Qt::CTRL | Qt::Key_Delete)}, [this] { bin_chosen(); });
+    add("lesson", "bin-golfer", tr("Put this &golfer into the bin, with all that is theirs"), {},
+        [this] { bin_golfer(); });
+    add("lesson", "bin-lesson", tr("Put this lesson into the bin, with its swin&gs"), {},
+        [this] { bin_lesson(); });
+    add("lesson", "keep-open", tr("&Keep the swings on the Bench that are not kept"), {}, [this] {
+        if (desk_->link().nobodys() == 0)
+            shell_.show_message(tr("There is nothing to keep"),
+                                tr("All swings on the Bench are kept, or are not yours to keep."));
+        else
+            arrivals_->offer_nobodys();
+    });
     add("lesson", "launch-file", tr("Launch numbers from a &file…"), {}, [this] {
         join_launch(QFileDialog::getOpenFileName(shell_.widget(), tr("Launch numbers"), {},
                                                  tr("Launch numbers (*.csv *.txt)")));

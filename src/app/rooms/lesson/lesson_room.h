@@ -20,6 +20,7 @@ namespace kite::app {
 
 class GolferPanel;
 class SwingTable;
+class Arrivals;
 class WholeRecord;
 
 /// Golfers, their lessons, and the lesson under way: swings as they arrive, how the ball flew, what
@@ -41,6 +42,7 @@ public:
 
     QTableView* table() const { return table_; }
     RecordKeeper* record() const { return &desk_->record(); }
+    Desk& desk() const { return *desk_; }
     QString golfer() const { return golfer_; } ///< id; empty: none is chosen
 
 private:
@@ -50,7 +52,7 @@ private:
     void show_lesson();
     void restyle();
     void choose_golfer(const QString& id);
-    void new_golfer();
+    void new_golfer(bool always_new);
     void begin_lesson();
     void look_at_chosen();
     void bin_chosen();
@@ -58,6 +60,10 @@ private:
     void compare_with_last_lesson();
     void count_chosen();
     void find_swings();
+    void bin_golfer();
+    void bin_lesson();
+    bool key_in_list(QListWidget* list, const QKeyEvent& key);
+    void keep_choice();
     void add_files();
     void show_columns(bool launch);
     void join_launch(const QString& file);
@@ -88,6 +94,7 @@ private:
     QString golfer_;
     QLineEdit* find_ = nullptr; ///< swings of the whole record
     WholeRecord* whole_ = nullptr;
+    Arrivals* arrivals_ = nullptr;
     QAction* launch_ = nullptr; ///< checked: the table shows launch numbers
 };
 

@@ -96,18 +96,24 @@ SwingTable::SwingTable(RecordKeeper* keeper, QObject* parent)
 void SwingTable::take() {
     const auto& now = found_ ? *found_ : keeper_->view().swings;
     // Most changes are of a cell: whoever types in a row is not thrown out of it.
-    const auto same_ids = [&] {
-        if (now.size() != swings_.size())
+    const auto goes_on = [&] {
+        if (now.size() < swings_.size())
             return false;
-        for (std::size_t i = 0; i < now.size(); ++i)
+        for (std::size_t i = 0; i < swings_.size(); ++i)
             if (now[i].at("id") != swings_[i].at("id"))
                 return false;
         return true;
     };
-    if (same_ids()) {
+    // … and what arrives stands behind the others.
+    if (const int before = rowCount(); goes_on()) {
+        const bool more = now.size() > swings_.size();
+        if (more)
+            beginInsertRows({}, before, static_cast<int>(now.size()) - 1);
         swings_ = now;
-        if (!swings_.empty())
-            emit dataChanged(index(0, 0), index(rowCount() - 1, Count - 1));
+        if (more)
+            endInsertRows();
+        if (before > 0)
+            emit dataChanged(index(0, 0), index(before - 1, Count - 1));
         return;
     }
     beginResetModel();
@@ -278,6 +284,10 @@ Qt::ItemFlags SwingTable::flags(const QModelIndex& index) const {
         index.column() == Note || index.column() == Tags || launch_field(index.column()) != nullptr)
         out |= Qt::ItemIsEditable;
     return out;
+}
+
+bool SwingTable::takes_typing(int column) {
+    return column == Guess || column == Note || column == Tags || launch_field(column) != nullptr;
 }
 
 void SwingTable::set_guess_first(bool guess_first) {

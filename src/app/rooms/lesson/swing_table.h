@@ -47,6 +47,8 @@ public:
 
     /// Of a column of launch numbers; nullptr: it is another.
     static const LaunchField* launch_field(int column);
+    /// Words or numbers are typed into this column: no key means anything else there.
+    static bool takes_typing(int column);
     /// The measured number is shown only after the golfer's guess.
     void set_guess_first(bool guess_first);
     /// Swings found in the whole record instead of those of the lesson; empty: the lesson's.

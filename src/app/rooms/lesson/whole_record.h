@@ -17,6 +17,7 @@ public:
     WholeRecord(Shell& shell, Desk& desk, QObject* parent = nullptr);
 
     void add_commands(Commands& commands);
+    void look_into_bin();
     /// Id of the golfer that is exported; empty: nobody is chosen.
     void set_golfer(const QString& id) { golfer_ = id; }
 
@@ -25,6 +26,9 @@ signals:
     void emptied();
 
 private:
+    void ask_and_empty();
+    void open_backup();
+
     Shell& shell_;
     Desk& desk_;
     QString golfer_;

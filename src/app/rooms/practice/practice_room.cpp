@@ -60,6 +60,9 @@ PracticeRoom::PracticeRoom(Shell& shell, std::shared_ptr<Desk> desk)
         shell_.show_message(tr("The plan is not kept"), why, tr("Keep it elsewhere…"),
                             [this] { keep_plan_elsewhere(); });
     });
+    connect(desk_.get(), &Desk::plan_not_usable, this, [this](const QString& why) {
+        shell_.show_message(tr("The plan that was worked on last cannot be used"), why);
+    });
 }
 
 PracticeRoom::~PracticeRoom() {
@@ -72,10 +75,6 @@ void PracticeRoom::entered() {
     if (!keeper_.plan() && desk_->shown().has_swing())
         if (const auto& fix = desk_->shown().swing()->reading.first_fix)
             finder_->ask_for_fault(*fix);
-}
-
-void PracticeRoom::read_settings(const QSettings& /*settings*/) {
-    say(tr("The plan that was worked on last cannot be used"), keeper_.resume());
 }
 
 void PracticeRoom::say(const QString& title, const std::vector<Finding>& findings) {

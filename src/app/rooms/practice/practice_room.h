@@ -29,7 +29,6 @@ public:
     void add_commands(Commands& commands) override;
     QUndoStack* history() override { return keeper_.history(); }
     void entered() override;
-    void read_settings(const QSettings& settings) override;
 
     PlanKeeper& keeper() { return keeper_; }
     DrillFinder* finder() const { return finder_; }
