@@ -1,5 +1,6 @@
 #include "cli/analysis_arguments.h"
 #include "cli/commands.h"
+#include "core/base/number.h"
 #include "core/reading/set_reading.h"
 #include "core/reading/why.h"
 #include "core/reading/words.h"
@@ -85,7 +86,9 @@ int run_diagnose(const DiagnoseArguments& arguments) {
         std::cout << "  " << because << "\n";
     for (const auto& share : set.shares)
         if (analyses.size() > 1 && set.reading.first_fix && share.id == *set.reading.first_fix)
-            std::cout << "  Seen in " << share.present << " of " << share.judged << " swings.\n";
+            std::cout << "  Seen in " << share.present << " of " << share.judged << " swings ("
+                      << fixed(100.0 * share.low, 0) << " to " << fixed(100.0 * share.high, 0)
+                      << " % of such swings, 95 %).\n";
     if (!words.leads_to.empty())
         std::cout << "  " << words.leads_to << "\n";
     if (!words.ball.empty())

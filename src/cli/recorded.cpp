@@ -105,6 +105,10 @@ std::unique_ptr<const Again> measure_again(Record& record, const Row& swing,
     say_errors(out->measured);
     if (!out->measured.ok)
         return nullptr;
+    // What the instructor saw otherwise holds.
+    const auto overruled = record.overruled(store::text_in(swing, "id"));
+    say(overruled.findings);
+    overrule(out->measured.reading, overruled.value);
     out->title = store::title_of(out->measured.reading.first_fix.value_or(""), out->how.rules);
     return out;
 }

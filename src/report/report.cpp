@@ -63,6 +63,14 @@ private:
     }
     void head(Blocks& to, const std::string& text) const { to.push_back({Heading{say(text)}}); }
 
+    /// The fault that the plan was made for, where what is found first is another by now.
+    const Fault* fault_of_older_plan() const {
+        const Fault* fix = first_fix();
+        return told_.plan && fix != nullptr && told_.plan->fault != fix->id
+                   ? reading().find(told_.plan->fault)
+                   : nullptr;
+    }
+
     const Drill* main_drill() const {
         if (told_.drills == nullptr)
             return nullptr;
@@ -161,6 +169,11 @@ private:
             return;
         head(to, KITE_TR("Your drill"));
         add(to, say(drill->title), Paragraph::Tone::Large);
+        if (const Fault* older = fault_of_older_plan())
+            add(to, fill(KITE_TR("This drill and its days are of the plan for: {1}. What was found "
+                                 "first in these swings is another; agree which of the two is "
+                                 "worked on."),
+                         {say(older->title)}));
         Drawing picture = drill_drawing(drill->figure, 84.0, 34.0);
         picture.says = say(drill->purpose);
         to.push_back({picture});

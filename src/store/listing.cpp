@@ -163,6 +163,17 @@ Outcome<Row> Record::swing(const std::string& id) {
     });
 }
 
+Outcome<std::map<std::string, std::string>> Record::overruled(const std::string& swing_id) {
+    return guarded<std::map<std::string, std::string>>([&] {
+        std::map<std::string, std::string> out;
+        for (const Row& row : work_->rows.all(table_of("verdict"),
+                                              "swing_id = ? AND deleted IS NULL AND overruled <> 0",
+                                              {text(swing_id)}))
+            out[text_in(row, "fault")] = text_in(row, "reason");
+        return out;
+    });
+}
+
 Outcome<std::vector<Row>> Record::rows(const std::string& kind) {
     auto out = guarded<std::vector<Row>>(
         [&] { return work_->rows.all(table_of(kind), "deleted IS NULL ORDER BY created, id"); });

@@ -7,6 +7,7 @@
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -118,6 +119,8 @@ public:
     /// The capture byte for byte, compared with its SHA-256.
     Outcome<std::string> capture(const std::string& sha256);
     Outcome<StoredResult> result(const std::string& swing_id);
+    /// Faults of a swing that the instructor sees otherwise, with the reason.
+    Outcome<std::map<std::string, std::string>> overruled(const std::string& swing_id);
     std::vector<Finding> put_result(const std::string& swing_id, const StoredResult& result,
                                     const std::string& first_fix,
                                     const std::string& first_fix_words);

@@ -314,7 +314,9 @@ TEST(SetReading, AveragesTheEvidenceOverTheSwings) {
                                         reading_of(std::nullopt, 0.3), reading_of(0.7, 0.8)};
     const SetReading set = read_set(readings);
     EXPECT_NEAR(*set.reading.find("upper-body-first")->evidence, (0.9 + 0.8 + 0.7) / 3.0, 1e-12);
-    EXPECT_NEAR(*set.reading.find("bunched-peaks")->evidence, (0.7 + 0.2 + 0.3 + 0.8) / 4.0, 1e-12);
+    // There in half of them: how strongly it shows where it shows, and how often, said apart.
+    EXPECT_NEAR(*set.reading.find("bunched-peaks")->evidence, (0.7 + 0.8) / 2.0, 1e-12);
+    EXPECT_NEAR(set.shares[1].mean_evidence, (0.7 + 0.2 + 0.3 + 0.8) / 4.0, 1e-12);
     EXPECT_EQ(set.reading.first_fix, "upper-body-first");
     EXPECT_EQ(set.shares[0].judged, 3);
     EXPECT_EQ(set.shares[0].present, 3);
@@ -323,6 +325,39 @@ TEST(SetReading, AveragesTheEvidenceOverTheSwings) {
     const SetReading clean =
         read_set({reading_of(0.95, 0.1), reading_of(0.05, 0.1), reading_of(0.1, 0.1)});
     EXPECT_FALSE(clean.reading.first_fix.has_value());
+}
+
+// A certain fault that comes in every second swing is found: the mean over all would hide it.
+TEST(SetReading, AFaultThatComesInHalfOfTheSwingsIsFound) {
+    std::vector<Reading> readings;
+    for (int i = 0; i < 8; ++i) {
+        Reading one;
+        one.faults = {made_up("cast", Phase::Downswing, i % 2 == 0 ? 1.0 : 0.0, {})};
+        choose(one);
+        readings.push_back(std::move(one));
+    }
+    const SetReading set = read_set(readings);
+    EXPECT_EQ(set.reading.first_fix, "cast");
+    // R: prop.test(4, 8, correct = FALSE)$conf.int gives 0.2152 to 0.7848 (from memory).
+    EXPECT_NEAR(set.shares[0].low, 0.2152, 5e-4);
+    EXPECT_NEAR(set.shares[0].high, 0.7848, 5e-4);
+}
+
+TEST(SetReading, WhatWasOverruledInASwingIsNotThereInIt) {
+    Reading one;
+    one.faults = {made_up("cast", Phase::Downswing, 1.0, {}),
+                  made_up("flip", Phase::Downswing, 0.9, {})};
+    choose(one);
+    ASSERT_EQ(one.first_fix, "cast");
+    Reading other = one;
+    overrule(other, {{"cast", "I saw it: he held it"}});
+    EXPECT_EQ(other.first_fix, "flip");
+    EXPECT_FALSE(other.find("cast")->counts());
+    const SetReading all = read_set({other, other});
+    EXPECT_EQ(all.reading.first_fix, "flip");
+    const SetReading mixed = read_set({other, one, one});
+    EXPECT_EQ(mixed.reading.first_fix, "cast");
+    EXPECT_EQ(mixed.shares[0].present, 2);
 }
 
 TEST(SetReading, QuotesASwingThatShowsTheFault) {

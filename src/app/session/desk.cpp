@@ -72,8 +72,16 @@ QString Desk::shown_file() const {
 }
 
 void Desk::add_still(report::Photo still) {
-    stills_.push_back(std::move(still));
+    stills_.emplace_back(golfer_meant(), std::move(still));
     emit stills_changed();
+}
+
+std::vector<report::Photo> Desk::stills_of(const QString& golfer) const {
+    std::vector<report::Photo> out;
+    for (const auto& [whose, still] : stills_)
+        if (whose == golfer)
+            out.push_back(still);
+    return out;
 }
 
 void Desk::forget_stills() {

@@ -69,10 +69,11 @@ public:
     /// Goes on with a copy of a record, to look at; gone when another is used. `then` is told why
     /// not; empty: it is.
     void use_copy_of(const QString& path, const std::function<void(const QString&)>& then);
-    /// Stills of film that the report shows.
+    /// Stills of film that the report shows: of whose film, by the name that the swing says.
     void add_still(report::Photo still);
     void forget_stills();
-    const std::vector<report::Photo>& stills() const { return stills_; }
+    std::vector<report::Photo> stills_of(const QString& golfer) const;
+    std::size_t stills() const { return stills_.size(); }
     /// Two sets of swings of the record are to be compared; they come onto the list.
     void compare(const std::vector<SwingRequest>& first, const std::vector<SwingRequest>& second);
     /// Swings of the record onto the list; those that are on it already are not put there twice.
@@ -107,7 +108,7 @@ private:
     SchoolShelf schools_;
     QString golfer_;
     QString caption_;
-    std::vector<report::Photo> stills_;
+    std::vector<std::pair<QString, report::Photo>> stills_; ///< golfer and picture
     std::vector<std::string> limits_;     ///< of the golfer who is known, keys of the drill book
     std::shared_ptr<QTemporaryDir> copy_; ///< of a record that is looked into
     QString own_record_ = QString::fromStdString(store::Record::usual_place().string());

@@ -114,10 +114,12 @@ std::vector<Finding> put(store::Record& record, const std::string& id, const std
 /// As it is measured now, with all that was said of it. `AsAll`: rotation speed, separation, top
 /// and cut-offs as usual, so that it can stand beside others.
 enum class MeasuredAs { Told, All };
-std::shared_ptr<const LoadedSwing> measured_now(const Row& swing, std::string bytes,
-                                                MeasuredAs as) {
+std::shared_ptr<const LoadedSwing> measured_now(store::Record& record, const Row& swing,
+                                                std::string bytes, MeasuredAs as) {
     const store::HowMeasured how = store::how_measured(swing);
-    return load_swing(request_of(swing, std::move(bytes)), how.read,
+    SwingRequest request = request_of(swing, std::move(bytes));
+    request.overruled = record.overruled(store::text_in(swing, "id")).value;
+    return load_swing(request, how.read,
                       as == MeasuredAs::All ? store::usual_of(how.options) : how.options,
                       std::make_shared<const Rules>(how.rules));
 }
@@ -127,7 +129,7 @@ std::vector<Finding> measure_and_keep(store::Record& record, const Row& swing) {
     auto bytes = record.capture(store::text_in(swing, "sha256"));
     if (!bytes.ok())
         return bytes.findings;
-    const auto measured = measured_now(swing, std::move(bytes.value), MeasuredAs::Told);
+    const auto measured = measured_now(record, swing, std::move(bytes.value), MeasuredAs::Told);
     return measured->ok
                ? put(record, store::text_in(swing, "id"), store::text_in(swing, "file"), *measured)
                : measured->findings;
@@ -165,7 +167,7 @@ void measure_all(store::Record& record, const std::vector<Row>& swings, LoadedSw
         findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
         if (!bytes.ok())
             continue;
-        if (auto loaded = measured_now(swing, std::move(bytes.value), MeasuredAs::All); loaded->ok)
+        if (auto loaded = measured_now(record, swing, std::move(bytes.value), MeasuredAs::All); loaded->ok)
             out.push_back(std::move(loaded));
     }
 }

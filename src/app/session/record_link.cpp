@@ -30,6 +30,7 @@ RecordLink::RecordLink(SwingListModel* swings, RecordKeeper* keeper, QObject* pa
     connect(swings_, &SwingListModel::all_loaded, this, &RecordLink::keep_ready);
     connect(swings_, &SwingListModel::read_anew, this, &RecordLink::keep_anew);
     connect(swings_, &SwingListModel::marks_changed, this, &RecordLink::tell);
+    connect(keeper_, &RecordKeeper::changed, this, &RecordLink::take_verdicts);
     connect(keeper_, &RecordKeeper::whose_changed, this, [this] { said_nobody_ = false; });
     connect(keeper_, &RecordKeeper::kept, this, [this](int id, const QString& swing) {
         asked_.erase(id);
@@ -81,6 +82,20 @@ void RecordLink::take_arrivals(int first, int last) {
             continue;
         }
         places_[id] = *place;
+    }
+}
+
+void RecordLink::take_verdicts() {
+    std::map<QString, Overruled> all;
+    for (const Row& row : keeper_->view().verdicts)
+        if (row.value("overruled", 0) != 0)
+            all[text_in(row, "swing_id")][store::text_in(row, "fault")] =
+                store::text_in(row, "reason");
+    for (int row = 0; row < swings_->rowCount(); ++row) {
+        const int id = swings_->id_of(row);
+        const auto found = all.find(swings_->record_id_of(id));
+        if (!swings_->record_id_of(id).isEmpty())
+            swings_->set_overruled(id, found == all.end() ? Overruled() : found->second);
     }
 }
 

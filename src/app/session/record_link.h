@@ -39,6 +39,7 @@ signals:
 private:
     void take_arrivals(int first, int last);
     bool is_nobodys(int row) const;
+    void take_verdicts();
     void keep_ready();
     void keep(int row);
     void keep_anew(int row);

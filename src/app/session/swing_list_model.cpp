@@ -132,6 +132,9 @@ void SwingListModel::finish(int id, std::shared_ptr<const LoadedSwing> loaded) {
         return; // removed meanwhile
     entry->loaded = std::move(loaded);
     const int row = row_of(id);
+    // Said while it was being measured.
+    if (entry->loaded->overruled != entry->request.overruled)
+        entry->loaded = app::read_again(*entry->loaded, entry->request.overruled);
     if (entry->rewritten || entry->said_anew) {
         read_again(row, entry->request.axes);
         return;
@@ -195,6 +198,19 @@ void SwingListModel::set_moved(int id, std::map<Moment, double> moved_s) {
         return;
     entry->moved_s = std::move(moved_s);
     measure_again(*entry);
+}
+
+void SwingListModel::set_overruled(int id, const Overruled& overruled) {
+    Entry* entry = find(id);
+    if (entry == nullptr)
+        return;
+    entry->request.overruled = overruled;
+    if (!entry->loaded || entry->loaded->overruled == overruled)
+        return;
+    entry->loaded = app::read_again(*entry->loaded, overruled);
+    const int row = row_of(id);
+    emit dataChanged(index(row), index(row));
+    emit swing_loaded(row);
 }
 
 SwingMarks SwingListModel::marks_of(int id) const {

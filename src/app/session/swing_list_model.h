@@ -76,6 +76,9 @@ public:
     std::map<Moment, double> moved_of(int id) const;
     void set_moved(int id, std::map<Moment, double> moved_s);
 
+    /// What the instructor sees otherwise; the swing is read so at once.
+    void set_overruled(int id, const Overruled& overruled);
+
     SwingMarks marks_of(int id) const;
     void set_marks(int id, SwingMarks marks);
 

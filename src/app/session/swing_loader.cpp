@@ -48,8 +48,10 @@ void measure(LoadedSwing& swing, const AnalysisOptions& options, const RulesInUs
                               analysis.findings.end());
     }
     swing.ok = !has_errors(swing.findings);
-    if (swing.ok)
-        swing.reading = read_swing(swing.analysis, *rules);
+    if (!swing.ok)
+        return;
+    swing.reading = read_swing(swing.analysis, *rules);
+    overrule(swing.reading, swing.overruled);
 }
 
 SwingRequest request_for(const QString& path, const QString& golfer = {},
@@ -78,7 +80,7 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
                                     : formats::read_take(path, read_options);
         if (request.launch)
             take.value.launch = request.launch;
-        return swing_of(std::move(take), options, rules);
+        return swing_of(std::move(take), options, rules, request.overruled);
     });
 }
 
@@ -92,8 +94,9 @@ RulesInUse rules_without_school() {
 }
 
 std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options,
-                                            const RulesInUse& rules) {
+                                            const RulesInUse& rules, const Overruled& overruled) {
     auto out = std::make_shared<LoadedSwing>();
+    out->overruled = overruled;
     out->file_findings = std::move(take.findings);
     out->take = std::make_shared<const Take>(std::move(take.value));
     measure(*out, options, rules);
@@ -107,9 +110,21 @@ std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const Loa
         auto out = std::make_shared<LoadedSwing>();
         out->take = swing->take;
         out->file_findings = swing->file_findings;
+        out->overruled = swing->overruled;
         measure(*out, options, rules);
         return out;
     });
+}
+
+std::shared_ptr<const LoadedSwing> read_again(const LoadedSwing& swing,
+                                              const Overruled& overruled) {
+    auto out = std::make_shared<LoadedSwing>(swing);
+    out->overruled = overruled;
+    if (out->ok) {
+        out->reading = read_swing(out->analysis, *out->rules);
+        overrule(out->reading, overruled);
+    }
+    return out;
 }
 
 std::vector<SwingRequest> expand_paths(const QStringList& paths, QString* lesson_name) {

@@ -27,6 +27,9 @@ struct SwingSaid {
     }
 };
 
+/// Faults that the instructor sees otherwise, by id, with the reason.
+using Overruled = std::map<std::string, std::string>;
+
 /// A swing as the list holds it: what was asked for, and once it is loaded what came of it.
 struct SwingRequest {
     QString path;
@@ -40,6 +43,7 @@ struct SwingRequest {
     SwingMarks marks = {};
     std::map<Moment, double> moved_s = {};
     std::optional<LaunchNumbers> launch = {};
+    Overruled overruled = {};
 };
 
 /// The rules that a reading goes by: school and face habit. Readings point into them.
@@ -52,7 +56,8 @@ struct LoadedSwing {
     std::shared_ptr<const Take> take;   ///< shared by every analysis of the same file
     std::vector<Finding> file_findings; ///< of reading alone
     Analysis analysis;
-    Reading reading;
+    Reading reading; ///< with what was overruled
+    Overruled overruled;
     std::vector<Finding> findings; ///< of reading and analysis; holds the error if not ok
 };
 
@@ -74,7 +79,10 @@ std::shared_ptr<const LoadedSwing> load_swing(const SwingRequest& request,
 
 /// What was read, measured.
 std::shared_ptr<const LoadedSwing> swing_of(Outcome<Take> take, const AnalysisOptions& options,
-                                            const RulesInUse& rules = rules_without_school());
+                                            const RulesInUse& rules = rules_without_school(),
+                                            const Overruled& overruled = {});
+/// The same numbers, read with other verdicts overruled.
+std::shared_ptr<const LoadedSwing> read_again(const LoadedSwing& swing, const Overruled& overruled);
 
 /// The same file measured or read in another way, without opening it again; as load_swing.
 std::shared_ptr<const LoadedSwing> analyse_again(const std::shared_ptr<const LoadedSwing>& swing,

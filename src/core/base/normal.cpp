@@ -1,6 +1,8 @@
 #include "core/base/normal.h"
 
+#include <algorithm>
 #include <boost/math/distributions/normal.hpp>
+#include <cmath>
 
 namespace kite {
 
@@ -26,6 +28,17 @@ double normal_cdf(double z) {
 
 double normal_quantile(double p) {
     return boost::math::quantile(kStandard, p);
+}
+
+std::pair<double, double> wilson_interval(int k, int n) {
+    if (n <= 0)
+        return {0.0, 1.0};
+    const double share = static_cast<double>(k) / n;
+    const double z2 = kCover95 * kCover95;
+    const double middle = (share + z2 / (2.0 * n)) / (1.0 + z2 / n);
+    const double half = kCover95 * std::sqrt(share * (1.0 - share) / n + z2 / (4.0 * n * n)) /
+                        (1.0 + z2 / n);
+    return {std::max(0.0, middle - half), std::min(1.0, middle + half)};
 }
 
 } // namespace kite

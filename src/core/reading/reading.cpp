@@ -200,6 +200,19 @@ void choose(Reading& reading) {
         reading.explained = reachable(reading.faults, *reading.find(*reading.first_fix));
 }
 
+void overrule(Reading& reading, const std::map<std::string, std::string>& reasons) {
+    if (reasons.empty())
+        return;
+    for (auto* list : {&reading.faults, &reading.set_up})
+        for (Fault& fault : *list)
+            if (const auto found = reasons.find(fault.id); found != reasons.end()) {
+                fault.is_overruled = true;
+                fault.does_not_count = found->second.empty() ? KITE_TR("The instructor sees it otherwise.")
+                                                             : found->second;
+            }
+    choose(reading);
+}
+
 Reading read_swing(const Analysis& analysis, const Rules& rules) {
     Reading out;
     for (Fault& judged : judge_faults(analysis, rules))

@@ -3,6 +3,7 @@
 #include "core/measures/analyse.h"
 #include "core/reading/faults.h"
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -30,6 +31,10 @@ struct Reading {
 /// weights of school and club; equal candidates: the earlier phase wins, then the stronger
 /// evidence. The rules must outlive the reading.
 Reading read_swing(const Analysis& analysis, const Rules& rules);
+
+/// What the instructor sees otherwise does not count, and another may come first. `reasons`: by the
+/// fault's id.
+void overrule(Reading& reading, const std::map<std::string, std::string>& reasons);
 
 /// By weight, the evidence of a present fault and of all present ones that it leads to by whatever
 /// way: the largest comes first.

@@ -1,27 +1,54 @@
 #include "core/reading/set_reading.h"
 
+#include "core/base/normal.h"
+
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace kite {
 
 namespace {
 
-/// How often a fault is there, and its mean evidence.
+/// How often a fault is there, and how strongly.
 SetReading::Share judge_on_all(Fault& fault, const std::vector<Reading>& readings) {
     SetReading::Share share;
     share.id = fault.id;
     double sum = 0.0;
+    double sum_present = 0.0;
+    int overruled = 0;
+    const Fault* counted = nullptr;
     for (const Reading& reading : readings) {
         const Fault* here = reading.find(fault.id);
         if (here == nullptr || !here->evidence)
             continue;
         ++share.judged;
-        share.present += here->is_present() ? 1 : 0;
+        // What was overruled in a swing is not there in it.
+        if (here->is_overruled) {
+            ++overruled;
+            continue;
+        }
+        counted = here;
         sum += *here->evidence;
+        if (here->is_present()) {
+            ++share.present;
+            sum_present += *here->evidence;
+        }
     }
-    fault.evidence =
-        share.judged > 0 ? Evidence(sum / static_cast<double>(share.judged)) : Evidence();
+    if (counted != nullptr && fault.is_overruled) {
+        fault.is_overruled = false;
+        fault.does_not_count = counted->does_not_count;
+    }
+    if (share.judged == 0) {
+        fault.evidence = Evidence();
+        return share;
+    }
+    share.mean_evidence = sum / share.judged;
+    std::tie(share.low, share.high) = wilson_interval(share.present, share.judged);
+    const bool often = share.present >= 2 && 3 * share.present >= share.judged;
+    fault.evidence = overruled == share.judged ? fault.evidence
+                     : often                   ? Evidence(sum_present / share.present)
+                                               : Evidence(share.mean_evidence);
     return share;
 }
 

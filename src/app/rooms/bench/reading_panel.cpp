@@ -233,12 +233,14 @@ void ReadingPanel::add_set(QVBoxLayout* layout) {
     QString words = tr("In these %1 swings together nothing needs mending.").arg(readings.size());
     for (const SetReading::Share& share : set.shares)
         if (set.reading.first_fix == share.id)
-            words = tr("In these %1 swings together: %2. Seen in %3 of %4.")
+            words = tr("In these %1 swings together: %2. Seen in %3 of %4 (in %5 to %6 % of such "
+                       "swings, 95 %).")
                         .arg(readings.size())
                         .arg(QString::fromStdString(
                             language().translate(set.reading.find(share.id)->title)))
                         .arg(share.present)
-                        .arg(share.judged);
+                        .arg(share.judged)
+                        .arg(number_text(100.0 * share.low, 0), number_text(100.0 * share.high, 0));
     layout->addSpacing(theme.scaled(6));
     layout->addWidget(
         make_label(tr("The set behind"), theme.font(15, Theme::Weight::Bold), "", this));

@@ -280,7 +280,7 @@ void FilmRoom::report_still() {
                       words.join(QStringLiteral(", ")).toStdString()});
     shell_.show_message(tr("This picture goes into the report"),
                         tr("The report has %n picture(s) from the film.", "",
-                           static_cast<int>(desk_->stills().size())),
+                           static_cast<int>(desk_->stills())),
                         tr("Leave them all out"), [this] { desk_->forget_stills(); });
 }
 

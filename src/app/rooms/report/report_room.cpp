@@ -115,7 +115,7 @@ QLineEdit* ReportRoom::add_field(QFormLayout* form, const char* name, const QStr
 }
 
 void ReportRoom::show_stills() {
-    const auto count = static_cast<int>(desk_->stills().size());
+    const auto count = static_cast<int>(desk_->stills_of(golfer_of_report()).size());
     with_stills_->setText(tr("With %n picture(s) from the film", "", count));
     with_stills_->setVisible(count > 0);
 }
@@ -147,7 +147,6 @@ void ReportRoom::make_left(QVBoxLayout* layout) {
     note_ = add_field(form, "note", tr("Note under the numbers"));
     with_plan_ = new QCheckBox(tr("With the practice plan"), page_);
     with_plan_->setObjectName(QStringLiteral("with_plan"));
-    with_plan_->setChecked(true);
     connect(with_plan_, &QCheckBox::toggled, this, &ReportRoom::gather);
     form->addRow(with_plan_);
     with_stills_ = new QCheckBox(page_);
@@ -236,6 +235,60 @@ const Row* ReportRoom::lesson_chosen() const {
     return nullptr;
 }
 
+const Row* ReportRoom::lesson_meant() const {
+    if (const Row* lesson = lesson_chosen())
+        return lesson;
+    const RecordKeeper& record = desk_->record();
+    const Row* lesson = record.lesson_row();
+    const Row* golfer =
+        lesson == nullptr ? nullptr : record.golfer(text_in(*lesson, "golfer_id"));
+    // Swings that do not say whose they are were opened in this lesson.
+    return golfer != nullptr && (desk_->golfer().isEmpty() ||
+                                 desk_->golfer() == text_in(*golfer, "name"))
+               ? lesson
+               : nullptr;
+}
+
+QString ReportRoom::golfer_of_report() const {
+    if (const Row* lesson = lesson_meant())
+        if (const Row* golfer = desk_->record().golfer(text_in(*lesson, "golfer_id")))
+            return text_in(*golfer, "name");
+    return desk_->golfer_meant();
+}
+
+bool ReportRoom::plan_is_of(const QString& golfer) const {
+    const auto& plan = desk_->plan().plan();
+    return plan && !plan->golfer.empty() && plan->golfer == golfer.toStdString();
+}
+
+/// The words of the lesson, until somebody writes others; and no plan and no pictures but this
+/// golfer's without asking for them.
+void ReportRoom::fill_words() {
+    const Row* lesson = lesson_meant();
+    const QString golfer = golfer_of_report();
+    const QString key =
+        golfer + QLatin1Char('/') + (lesson == nullptr ? QString() : text_in(*lesson, "id"));
+    const auto& plan = desk_->plan().plan();
+    with_plan_->setText(!plan || plan_is_of(golfer) || plan->golfer.empty()
+                            ? tr("With the practice plan")
+                            : tr("With the practice plan of %1")
+                                  .arg(QString::fromStdString(plan->golfer)));
+    const int stills = static_cast<int>(desk_->stills_of(golfer).size());
+    with_stills_->setText(tr("With %n picture(s) from the film", "", stills));
+    with_stills_->setVisible(stills > 0);
+    if (const bool mine = plan_is_of(golfer); filled_for_ != key || mine != had_plan_) {
+        const QSignalBlocker quiet(with_plan_);
+        with_plan_->setChecked(mine);
+        had_plan_ = mine;
+    }
+    if (filled_for_ == key)
+        return;
+    filled_for_ = key;
+    one_thing_->setText(lesson == nullptr ? QString() : text_in(*lesson, "one_thing"));
+    homework_->setText(lesson == nullptr ? QString() : text_in(*lesson, "homework"));
+    note_->clear(); // it was written for somebody else
+}
+
 void ReportRoom::swings_of(const QString& choice, const std::function<void(const Swings&)>& then) {
     if (choice.isEmpty())
         then({});
@@ -250,13 +303,7 @@ void ReportRoom::swings_of(const QString& choice, const std::function<void(const
 void ReportRoom::gather() {
     if (filling_ || !page_->isVisible())
         return;
-    // The words of the lesson, until somebody writes others.
-    if (const Row* lesson = lesson_chosen();
-        lesson != nullptr && filled_for_ != text_in(*lesson, "id")) {
-        filled_for_ = text_in(*lesson, "id");
-        one_thing_->setText(text_in(*lesson, "one_thing"));
-        homework_->setText(text_in(*lesson, "homework"));
-    }
+    fill_words();
     const int asked = ++asked_;
     const QString before_name = against_->currentText();
     const QString against = against_->currentData().toString();
@@ -322,7 +369,7 @@ void ReportRoom::make(const Swings& swings, const Swings& before, const QString&
     if (with_plan_->isChecked())
         told.plan = desk_->plan().plan();
     if (with_stills_->isChecked())
-        told.stills = desk_->stills();
+        told.stills = desk_->stills_of(golfer_of_report());
     QtConcurrent::run(&workers(), report_of, from)
         .then(this, [this, asked = asked_](const report::Report& report) {
             if (asked != asked_)

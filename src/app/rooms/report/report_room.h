@@ -56,6 +56,12 @@ private:
     void swings_of(const QString& choice, const std::function<void(const Swings&)>& then);
     QString subtitle(const Swings& swings) const;
     const Row* lesson_chosen() const;
+    /// The lesson whose words go with the choice: the one chosen, else the one looked at if the
+    /// swings on the Bench are of its golfer. nullptr: none.
+    const Row* lesson_meant() const;
+    QString golfer_of_report() const; ///< by name; empty: nobody said
+    bool plan_is_of(const QString& golfer) const;
+    void fill_words();
     void save(const QString& kinds, const std::function<std::string()>& bytes);
     void print();
 
@@ -76,7 +82,8 @@ private:
     QScrollArea* scroll_ = nullptr;
     QVBoxLayout* sheets_ = nullptr;
     report::Report report_;
-    QString filled_for_; ///< the lesson whose words stand in the fields
+    QString filled_for_; ///< the choice whose words stand in the fields
+    bool had_plan_ = false;
     int asked_ = 0;      ///< the newest wish counts
     bool filling_ = false;
 };

@@ -101,7 +101,7 @@ void WhyPanel::add_fault(QVBoxLayout* layout, const Fault& fault) {
 /// What the instructor sees otherwise is kept with the swing, with the reason.
 void WhyPanel::add_overruling(QVBoxLayout* layout, const Fault& fault) {
     const QString swing = desk_->shown_in_record();
-    if (swing.isEmpty() || !fault.is_present())
+    if (swing.isEmpty() || (!fault.is_present() && !fault.is_overruled))
         return;
     const Theme& theme = Theme::instance();
     RecordKeeper& record = desk_->record();
@@ -116,7 +116,10 @@ void WhyPanel::add_overruling(QVBoxLayout* layout, const Fault& fault) {
         auto* back = new LinkButton(tr("Take that back"), this);
         back->setObjectName(QStringLiteral("take_back"));
         connect(back, &QPushButton::clicked, this,
-                [&record, id = text_in(verdict, "id")] { record.bin({id}); });
+                [&record, swing, id = text_in(verdict, "id")] {
+                    record.bin({id});
+                    record.measure_again(swing);
+                });
         layout->addWidget(back);
         return;
     }
@@ -129,11 +132,12 @@ void WhyPanel::add_overruling(QVBoxLayout* layout, const Fault& fault) {
                      {"evidence", fault.evidence ? Row(*fault.evidence) : Row()},
                      {"school", desk_->rules()->school.id},
                      {"overruled", 1}};
-    connect(reason, &QLineEdit::returnPressed, this, [&record, reason, values] {
+    connect(reason, &QLineEdit::returnPressed, this, [&record, reason, swing, values] {
         Row verdict = values;
         verdict["reason"] = reason->text().simplified().toStdString();
         if (!reason->text().simplified().isEmpty())
-            record.make(QStringLiteral("verdict"), verdict);
+            record.make(QStringLiteral("verdict"), verdict,
+                        [&record, swing](const QString&) { record.measure_again(swing); });
     });
     layout->addWidget(reason);
 }
