@@ -113,7 +113,8 @@ TEST(Speed, GivesHandsHeadAndDirection) {
         hands.emplace_back(6.0 * t, 0.0, 1.0);
     }
     std::vector<Finding> findings;
-    const Speed speed = calc_speed(hands, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    const Speed speed = calc_speed(hands, head, fit_approach(head, kRate_hz, 1.2, 0.0), kRate_hz,
+                                   moments_at(0.2, 0.6, 1.2), findings);
     EXPECT_NEAR(speed.hands_m_s, 6.0, 1e-6);
     EXPECT_NEAR(speed.club_head_m_s, std::hypot(29.0, 1.0), 1e-6);
     EXPECT_TRUE(findings.empty());
@@ -129,7 +130,7 @@ TEST(Speed, FollowsAnArc) {
         head.emplace_back(1.5 * std::sin(a), 0.0, 1.5 * (1.0 - std::cos(a)));
     }
     std::vector<Finding> findings;
-    const Speed speed = calc_speed({}, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    const Speed speed = calc_speed({}, head, {}, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
     EXPECT_NEAR(speed.club_head_m_s, 30.0, 0.02);
     EXPECT_TRUE(std::isnan(speed.hands_m_s));
 }
@@ -142,7 +143,7 @@ TEST(Speed, IsNotToldOfAHeadThatWasHidden) {
     for (auto i = static_cast<std::size_t>(1.17 * kRate_hz); i < kFrames; ++i)
         head[i] = missing_point();
     std::vector<Finding> findings;
-    const Speed speed = calc_speed({}, head, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
+    const Speed speed = calc_speed({}, head, {}, kRate_hz, moments_at(0.2, 0.6, 1.2), findings);
     EXPECT_TRUE(std::isnan(speed.club_head_m_s));
     ASSERT_EQ(findings.size(), 1u);
     EXPECT_EQ(findings.front().code, "speed-unsure");

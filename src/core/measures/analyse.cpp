@@ -288,9 +288,13 @@ void measure_body(const Take& take, Analysis& result, std::vector<Finding>& find
     if (!result.wrist_hinge_deg.empty())
         result.wrist = calc_wrist(result.wrist_hinge_deg, result.moments);
     const auto head_m = measured_path(take, BodyPoint::ClubHead, Segment::Club, take.club_length_m);
-    result.speed = calc_speed(wrist_path(take), head_m, take.rate_hz, result.moments, findings);
-    result.delivery =
-        calc_delivery(result.find_motion(Segment::Club), head_m, take.rate_hz, result.moments);
+    Approach approach;
+    if (const auto& impact = result.moments[Moment::Impact])
+        approach = fit_approach(head_m, take.rate_hz, impact->t_s,
+                                std::isfinite(impact->u_s) ? impact->u_s : 0.0);
+    result.speed =
+        calc_speed(wrist_path(take), head_m, approach, take.rate_hz, result.moments, findings);
+    result.delivery = calc_delivery(result.find_motion(Segment::Club), approach, result.moments);
     result.arms =
         calc_arms({result.find_motion(Segment::Torso), result.find_motion(Segment::LeadArm),
                    result.find_motion(Segment::LeadForearm), result.find_motion(Segment::Club),

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/measures/approach.h"
 #include "core/measures/events.h"
 #include "core/measures/kinematics.h"
 #include "core/measures/sequence.h"
@@ -16,14 +17,14 @@ struct Delivery {
     /// positive with the grip ahead of the head.
     double shaft_lean_deg = kMissing;
     double shaft_lean_u_deg = kMissing;
-    /// Lowest point of the parabola through the club head's height over its way along the target
-    /// line in the last 0.03 s, against the head at impact; positive ahead of it.
+    /// Where the club head's path, going on as it went before the ball, is lowest, against the head
+    /// at impact (approach.h); positive ahead of it.
     double low_point_cm = kMissing;
     double low_point_u_cm = kMissing;
 };
 
-/// `club` nullptr: no shaft; `head_m` empty: no club head. Missing without an impact.
-Delivery calc_delivery(const SegmentMotion* club, const std::vector<Eigen::Vector3d>& head_m,
-                       double rate_hz, const SwingMoments& moments);
+/// `club` nullptr: no shaft. Missing without an impact.
+Delivery calc_delivery(const SegmentMotion* club, const Approach& approach,
+                       const SwingMoments& moments);
 
 } // namespace kite

@@ -15,8 +15,6 @@ using Eigen::Vector3d;
 namespace {
 
 struct Velocity {
-    Vector3d direction = missing_point();   ///< unit
-    Vector3d direction_u = missing_point(); ///< standard uncertainty of each coordinate of it
     double speed_m_s = kMissing;
     double speed_u_m_s = kMissing;
     bool hidden = false; ///< the point was not seen so near that time
@@ -90,10 +88,6 @@ Velocity velocity_before(const std::vector<Vector3d>& path_m, double rate_hz, do
     if (!along)
         return out;
     const SplineState state = along->at(t_s);
-    out.direction = direction_at(t_s);
-    for (Eigen::Index axis = 0; axis < 3; ++axis)
-        out.direction_u(axis) =
-            coordinate[static_cast<std::size_t>(axis)]->at(t_s).slope_u() / state.slope();
     out.speed_m_s = state.slope();
     // The path's own smoothing and what the arc is taken for: this share was seen in trials, more
     // where frames are so few that the arc bends far between them.
@@ -105,7 +99,8 @@ Velocity velocity_before(const std::vector<Vector3d>& path_m, double rate_hz, do
 } // namespace
 
 Speed calc_speed(const std::vector<Vector3d>& wrist_m, const std::vector<Vector3d>& head_m,
-                 double rate_hz, const SwingMoments& moments, std::vector<Finding>& findings) {
+                 const Approach& approach, double rate_hz, const SwingMoments& moments,
+                 std::vector<Finding>& findings) {
     constexpr Smoothness kHands{10.0, 0.5};
     constexpr Smoothness kHead{16.0, 0.5};
     Speed out;
@@ -129,16 +124,12 @@ Speed calc_speed(const std::vector<Vector3d>& wrist_m, const std::vector<Vector3
     const Velocity head = velocity_before(head_m, rate_hz, impact, kHead);
     take(head, "club head", out.club_head_m_s, out.club_head_u_m_s);
     out.ratio = out.hands_m_s / out.club_head_m_s;
-    out.club_head_direction_deg =
-        std::isfinite(out.club_head_m_s)
-            ? deg_from_rad(std::atan2(-head.direction.y(), head.direction.x()))
-            : kMissing;
-    out.club_head_direction_u_deg =
-        std::isfinite(out.club_head_m_s) ? deg_from_rad(head.direction_u.y()) : kMissing;
-    out.attack_deg =
-        std::isfinite(out.club_head_m_s) ? deg_from_rad(std::asin(head.direction.z())) : kMissing;
-    out.attack_u_deg =
-        std::isfinite(out.club_head_m_s) ? deg_from_rad(head.direction_u.z()) : kMissing;
+    if (std::isfinite(out.club_head_m_s)) {
+        out.club_head_direction_deg = approach.path_deg;
+        out.club_head_direction_u_deg = approach.path_u_deg;
+        out.attack_deg = approach.attack_deg;
+        out.attack_u_deg = approach.attack_u_deg;
+    }
     if (!unsure.empty())
         findings.push_back(
             {Finding::Severity::Warning, "speed-unsure",

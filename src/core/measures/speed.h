@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/findings.h"
+#include "core/measures/approach.h"
 #include "core/measures/events.h"
 #include "core/measures/sequence.h"
 
@@ -29,9 +30,10 @@ struct Speed {
 inline constexpr double kLeastSureSpeed = 0.04;
 
 /// `wrist_m` and `head_m` are paths in the lab as measured, a point a frame, unseen ones NaN;
-/// either may be empty. Only what lies before impact is used. What could not be told is named.
+/// either may be empty; `approach` is that of the head. Only what lies before impact is used. What
+/// could not be told is named.
 Speed calc_speed(const std::vector<Eigen::Vector3d>& wrist_m,
-                 const std::vector<Eigen::Vector3d>& head_m, double rate_hz,
-                 const SwingMoments& moments, std::vector<Finding>& findings);
+                 const std::vector<Eigen::Vector3d>& head_m, const Approach& approach,
+                 double rate_hz, const SwingMoments& moments, std::vector<Finding>& findings);
 
 } // namespace kite
