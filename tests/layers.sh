@@ -35,7 +35,7 @@ may report core/ report/
 may paper core/ report/ paper/
 may cli core/ film/ formats/ live/ parts/ simulate/ store/film_beside store/measured store/record store/told report/ paper/pdf_module cli/
 may app/theme core/ report/drawing paper/ app/theme/
-may app/session core/ film/ formats/ live/ simulate/ store/film_beside store/measured store/record store/told report/ app/theme/ app/session/
+may app/session core/ film/ formats/ live/ simulate/ store/film_beside store/measured store/record store/told store/packing report/ app/theme/ app/session/
 may app/charts core/ report/ paper/ app/theme/ app/session/ app/charts/
 may app/widgets core/ report/drawing paper/ app/theme/ app/session/ app/widgets/
 may app/shell core/ app/theme/ app/widgets/ app/shell/

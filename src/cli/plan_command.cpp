@@ -95,7 +95,7 @@ Swings read_swings(const PlanArguments& arguments, const Rules& rules) {
 /// Each swing against the drill, and what of it counts.
 void count(const PlanArguments& arguments, const Swings& swings, const DrillBook& book,
            Plan& plan) {
-    const Drill* drill = book.find(plan.main_drill);
+    const Drill* drill = main_drill_of(plan, book);
     if (drill == nullptr) {
         std::cerr << "The drill \"" << plan.main_drill << "\" is not among the drills here.\n";
         return;
@@ -104,7 +104,8 @@ void count(const PlanArguments& arguments, const Swings& swings, const DrillBook
     std::cout << name_of(drill->measure) << ": " << text_of(band, drill->measure) << "\n";
     std::vector<PlanCheck> checks;
     for (std::size_t i = 0; i < swings.analyses.size(); ++i) {
-        checks.push_back(check_swing(*drill, swings.analyses[i], arguments.rehearsal));
+        checks.push_back(check_swing(*drill, swings.analyses[i], arguments.rehearsal,
+                                     &swings.readings[i], plan.fault));
         const PlanCheck& check = checks.back();
         std::cout << "  " << i + 1 << "  "
                   << (check.passed ? written(check.value.value, 1, {}) +
@@ -113,6 +114,10 @@ void count(const PlanArguments& arguments, const Swings& swings, const DrillBook
                   << "\n";
     }
     const Date day = date_of(arguments.on, "--on");
+    if (const int rung = rung_on(plan, *drill, day).rung;
+        !checks.empty() && !counts_on(rung, checks.front()))
+        std::cout << "Full swings do not count on rung " << rung << " (" << name_of_rung(rung)
+                  << "). Give --rehearsal for slow ones without a ball.\n";
     PlanCount counted = count_swings(plan, *drill, checks, day);
     if (counted.swings == 0)
         return;

@@ -75,7 +75,7 @@ private:
         if (told_.drills == nullptr)
             return nullptr;
         if (told_.plan)
-            return told_.drills->find(told_.plan->main_drill);
+            return main_drill_of(*told_.plan, *told_.drills);
         const Fault* fix = first_fix();
         if (fix == nullptr)
             return nullptr;

@@ -248,7 +248,10 @@ TEST_F(Practice, WhatIsChangedAndTickedIsKeptAndCanBeUndone) {
     auto* days = child<QListWidget>("plan_days");
     days->item(0)->setCheckState(Qt::Checked);
     EXPECT_TRUE(QTest::qWaitFor([&] { return plan().days[0].done; }, 2000));
+    click(child<QPushButton>("count"));
+    EXPECT_TRUE(plan().counts.empty()) << "nothing was filled in beforehand";
     child<QSpinBox>("count_passed")->setValue(9);
+    child<QSpinBox>("count_made")->setValue(10);
     click(child<QPushButton>("count"));
     ASSERT_EQ(plan().counts.size(), 1u);
     EXPECT_TRUE(text_of_label("rung").contains(QStringLiteral("rung 2")));
@@ -277,8 +280,11 @@ TEST_F(Practice, WhatIsChangedAndTickedIsKeptAndCanBeUndone) {
 TEST_F(Practice, SwingsOnTheListAreMeasuredAgainstTheDrill) {
     make();
     click(child<QPushButton>("count_measured"));
-    ASSERT_EQ(plan().counts.size(), 1u);
-    const PlanCount& count = plan().counts[0];
+    EXPECT_TRUE(plan().counts.empty()) << "full swings are no movements without a club";
+    practice().keeper().change(QStringLiteral("x"), pass_two_rungs);
+    click(child<QPushButton>("count_measured"));
+    ASSERT_EQ(plan().counts.size(), 3u);
+    const PlanCount& count = plan().counts[2];
     EXPECT_TRUE(count.measured);
     // Alva's swings alone.
     int own = 0;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/rooms/lesson/lesson_room.h"
+#include "app/session/days.h"
 #include "app/test_window.h"
 
 #include <QDir>
@@ -44,6 +45,12 @@ protected:
         ASSERT_TRUE(settle());
     }
 
+    /// The drill has a ball from here on: full swings count.
+    static void pass_two_rungs(Plan& plan) {
+        for (const int rung : {1, 2})
+            plan.counts.push_back(
+                {today(), plan.main_drill, rung, plan.pass_swings, plan.pass_swings});
+    }
     /// A clean record, a golfer, and a lesson under way.
     void begin_lesson(const QString& name) {
         const QString data =

@@ -90,7 +90,8 @@ TEST_F(Cli, APartThatIsMissingIsSaidAndTakesNothingElseAway) {
         "simulate --seed 3 --view face-on --film --film-height 160 " + marks;
     ASSERT_EQ(run(with_film).status, 0);
     ASSERT_EQ(run("film " + quoted("a-face-on.mp4")).status, 0);
-    for (const std::string& needs_film : {with_film + " --force", "film " + quoted("a-face-on.mp4")}) {
+    for (const std::string& needs_film :
+         {with_film + " --force", "film " + quoted("a-face-on.mp4")}) {
         const Finished without = run_alone(needs_film);
         EXPECT_EQ(without.status, 1);
         EXPECT_NE(without.err.find("kite-hinge-film.so is not where it was installed"),
@@ -279,7 +280,9 @@ TEST_F(Cli, ComparesAndDiagnosesSets) {
     const Finished words = run("diagnose" + before);
     EXPECT_EQ(words.status, 0);
     EXPECT_NE(words.out.find("The upper body starts down first"), std::string::npos) << words.out;
-    EXPECT_NE(words.out.find("Seen in 5 of 5 swings."), std::string::npos) << words.out;
+    EXPECT_NE(words.out.find("Seen in 5 of 5 swings (57 to 100 % of such swings, 95 %)."),
+              std::string::npos)
+        << words.out;
     EXPECT_NE(run("diagnose" + after).out.find("Nothing to mend here"), std::string::npos);
 }
 
@@ -315,9 +318,14 @@ TEST_F(Cli, MakesAPlanGoesOnWithItAndCountsSwings) {
         good += " " + quoted(name);
     }
     const std::string open = "plan --open " + quoted("plan.json") + " --on 2026-11-27 ";
-    EXPECT_NE(run(open + quoted("g1.c3d") + " " + quoted("g2.c3d")).out.find("too few swings"),
-              std::string::npos);
-    const Finished counted = run(open + "--done 2026-11-27" + good);
+    const Finished full = run(open + quoted("g1.c3d"));
+    EXPECT_NE(full.out.find("Full swings do not count on rung 1"), std::string::npos) << full.out;
+    EXPECT_TRUE(Json::parse(TemporaryFolder::read(folder.path("plan.json")))["counts"].empty());
+    const std::string slow = "--rehearsal ";
+    EXPECT_NE(
+        run(open + slow + quoted("g1.c3d") + " " + quoted("g2.c3d")).out.find("too few swings"),
+        std::string::npos);
+    const Finished counted = run(open + slow + "--done 2026-11-27" + good);
     EXPECT_EQ(counted.status, 0) << counted.err;
     EXPECT_NE(counted.out.find("10 of 10 passed on rung 1: the rung is passed."), std::string::npos)
         << counted.out;

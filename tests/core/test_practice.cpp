@@ -255,8 +255,10 @@ TEST_F(Rungs, SwingsAreCountedAgainstTheBandAndUnmeasuredOnesAreNot) {
     EXPECT_TRUE(*check_swing(one, analysis, false).passed);
     EXPECT_FALSE(*check_swing(one, analysis, true).passed) << "a rehearsal asks for more";
     analysis.transition.pelvis_lead_ms = 19.0;
-    const PlanCheck missed = check_swing(one, analysis, false);
+    PlanCheck missed = check_swing(one, analysis, false);
     EXPECT_FALSE(*missed.passed);
+    EXPECT_EQ(count_swings(plan, one, {missed, missed}, day).swings, 0) << "no club on rung 1";
+    missed.rehearsal = true;
     const PlanCount counted = count_swings(plan, one, {missed, {}, missed}, day);
     EXPECT_EQ(counted.swings, 2);
     EXPECT_EQ(counted.passed, 0);

@@ -1,6 +1,8 @@
+#include "core/practice/plan.h"
 #include "core/reading/reading.h"
 #include "core/reading/set_reading.h"
 #include "core/reading/words.h"
+#include "formats/practice/drills_json.h"
 #include "formats/rules/rules_json.h"
 #include "simulate/golfers.h"
 #include "simulate/planted_faults.h"
@@ -131,6 +133,41 @@ INSTANTIATE_TEST_SUITE_P(All, PlantedFault, testing::ValuesIn(all_plantable()),
                                  c = c == '-' ? '_' : c;
                              return name;
                          });
+
+// A drill done against a fault is counted by what decides the fault, whatever the drill is judged
+// by else: swings with the fault do not pass it, by its band alone, and swings without can.
+TEST_P(PlantedFault, DoesNotPassItsOwnDrill) {
+    const DrillBook& book = formats::shipped_drills();
+    const Analysis with = analysis_with(GetParam(), 1.0);
+    const Analysis without = analysis_with("", 0.0);
+    int drills = 0;
+    for (const Drill& drill : book.drills) {
+        const auto& faults = drill.faults;
+        if (std::find(faults.begin(), faults.end(), GetParam()) == faults.end())
+            continue;
+        ++drills;
+        const Drill* counted = book.find(drill.id, GetParam());
+        ASSERT_NE(counted, nullptr);
+        const PlanCheck bad = check_swing(*counted, with, false);
+        EXPECT_TRUE(bad.passed && !*bad.passed) << drill.id << " " << bad.value.value;
+        const PlanCheck slow = check_swing(*counted, with, true);
+        EXPECT_TRUE(slow.passed && !*slow.passed) << drill.id << " " << slow.value.value;
+        const PlanCheck good = check_swing(*counted, without, false);
+        EXPECT_TRUE(good.passed && *good.passed) << drill.id << " " << good.value.value;
+    }
+    EXPECT_GT(drills, 0);
+}
+
+// Where the reading finds the fault the band has no say.
+TEST(Drills, AFaultThatIsFoundDoesNotPassWhateverTheBandSays) {
+    const DrillBook& book = formats::shipped_drills();
+    const Analysis analysis = analysis_with("upper-body-first", 1.0);
+    const Reading reading = read_swing(analysis, formats::plain_rules());
+    for (const Drill& drill : book.drills)
+        EXPECT_FALSE(check_swing(drill, analysis, false, &reading, "upper-body-first")
+                         .passed.value_or(false))
+            << drill.id;
+}
 
 TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
     const Analysis analysis = analysis_with("", 0.0);

@@ -16,15 +16,22 @@ QString tr(const char* text) {
 
 } // namespace
 
-CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analysis*>& swings) {
+CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings) {
     const auto& plan = keeper.plan();
-    const Drill* drill = plan ? formats::shipped_drills().find(plan->main_drill) : nullptr;
+    const Drill* drill = plan ? main_drill_of(*plan, formats::shipped_drills()) : nullptr;
     if (drill == nullptr)
         return {tr("There is no drill to count against"),
                 tr("Make a plan in the Practice room first.")};
     std::vector<PlanCheck> checks;
-    for (const Analysis* swing : swings)
-        checks.push_back(check_swing(*drill, *swing, false));
+    for (const auto& swing : swings)
+        checks.push_back(check_swing(*drill, swing->analysis, false, &swing->reading, plan->fault));
+    if (const int rung = rung_on(*plan, *drill, today()).rung;
+        !checks.empty() && !counts_on(rung, checks.front()))
+        return {tr("Full swings do not count here"),
+                tr("The drill is on rung %1, %2: count its movements by hand, or in the Bay with "
+                   "Drill on.")
+                    .arg(rung)
+                    .arg(said(name_of_rung(rung)))};
     const PlanCount count = count_swings(*plan, *drill, checks, today());
     const Language words = language();
     const QString measure = QString::fromStdString(name_of(drill->measure, words));

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/session/plan_keeper.h"
-#include "core/measures/analyse.h"
+#include "app/session/swing_loader.h"
 
 #include <QString>
 
@@ -17,7 +17,7 @@ struct CountWords {
 
 /// Counts swings of today against the drill of the plan: one step that can be undone. Without a
 /// plan, or where none of them gives the measure, nothing is counted and the words say so.
-CountWords count_against_plan(PlanKeeper& keeper, const std::vector<const Analysis*>& swings);
+CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings);
 
 /// Counts the swings of a drill that is under way, one more each time: where the plan's last count
 /// is that of the swings before, it is written again, else there is a new one. True: the rung is

@@ -65,6 +65,23 @@ const Drill* DrillBook::find(const std::string& id) const {
     return found == drills.end() ? nullptr : &*found;
 }
 
+const Drill* DrillBook::find(const std::string& id, const std::string& fault) const {
+    const auto found = counted.find({fault, id});
+    return found == counted.end() ? find(id) : &found->second;
+}
+
+void DrillBook::settle() {
+    counted.clear();
+    for (const auto& [fault, deciding] : counts)
+        for (const Drill& drill : drills) {
+            Drill made = drill;
+            made.measure = deciding.measure;
+            made.rehearsal = deciding.rehearsal;
+            made.swing = deciding.swing;
+            counted.emplace(std::pair(fault, drill.id), std::move(made));
+        }
+}
+
 std::vector<const Drill*> find_drills(const DrillBook& book, const DrillWish& wish) {
     std::vector<std::string> words;
     std::istringstream in(lower(wish.words));

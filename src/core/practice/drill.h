@@ -89,7 +89,23 @@ struct DrillBook {
     std::map<std::string, std::string> cautions; ///< key → sentence; "always" and "coach" with all
     std::map<std::string, std::string> limits;   ///< key → name
 
+    /// What decides a fault, by its id: what swings are counted by where a drill is done against
+    /// it, whatever the drill would be judged by otherwise. A fault must not pass its own drill.
+    struct Deciding {
+        Term measure;
+        DrillBand rehearsal;
+        DrillBand swing;
+    };
+    std::map<std::string, Deciding> counts;
+    /// Drills with the measure of a fault in the place of their own, by fault and drill; made by
+    /// settle().
+    std::map<std::pair<std::string, std::string>, Drill> counted;
+
     const Drill* find(const std::string& id) const;
+    /// As it is counted against a fault; empty or unknown: by its own measure.
+    const Drill* find(const std::string& id, const std::string& fault) const;
+    /// Once, when all of it is read.
+    void settle();
 };
 
 /// What is looked for; empty members ask for nothing.

@@ -46,7 +46,7 @@ double total_s(const std::vector<PlanItem>& items) {
 /// Three sets of twelve slow, two of eight fluid, ten balls with a rehearsal each; cut from the end
 /// of what is worth least until it fits.
 std::vector<PlanItem> session(const Plan& plan, const DrillBook& book) {
-    const Drill* main = book.find(plan.main_drill);
+    const Drill* main = main_drill_of(plan, book);
     std::vector<PlanItem> out{{plan.main_drill, PlanTempo::Slow, 3, 12},
                               {plan.main_drill, PlanTempo::Fluid, 2, 8}};
     constexpr int kFirstRungWithBall = 3;
@@ -256,11 +256,25 @@ RungState rung_before(const Plan& plan, const Drill& drill, const Date& day) {
     return rung_after(plan, drill, day, false);
 }
 
-PlanCheck check_swing(const Drill& drill, const Analysis& analysis, bool rehearsal) {
+const Drill* main_drill_of(const Plan& plan, const DrillBook& book) {
+    return book.find(plan.main_drill, plan.fault);
+}
+
+bool counts_on(int rung, const PlanCheck& check) {
+    constexpr int kWithBall = 3; // the first rung that has one
+    return check.rehearsal || rung >= kWithBall;
+}
+
+PlanCheck check_swing(const Drill& drill, const Analysis& analysis, bool rehearsal,
+                      const Reading* reading, const std::string& fault) {
     PlanCheck out;
+    out.rehearsal = rehearsal;
     out.value = value_of(drill.measure, analysis);
     if (std::isfinite(out.value.value))
         out.passed = (rehearsal ? drill.rehearsal : drill.swing).holds(out.value.value);
+    const Fault* shown = reading == nullptr || rehearsal ? nullptr : reading->find(fault);
+    if (out.passed && shown != nullptr && shown->is_present() && !shown->is_overruled)
+        out.passed = false;
     return out;
 }
 
@@ -273,7 +287,7 @@ PlanCount count_swings(const Plan& plan, const Drill& drill, const std::vector<P
     out.measured = true;
     double sum = 0.0;
     for (const PlanCheck& check : checks)
-        if (check.passed) {
+        if (check.passed && counts_on(out.rung, check)) {
             ++out.swings;
             out.passed += *check.passed ? 1 : 0;
             sum += check.value.value;

@@ -105,9 +105,16 @@ bool passes(const Plan& plan, const PlanCount& count);
 struct PlanCheck {
     Measured value;             ///< in the unit of the measure
     std::optional<bool> passed; ///< empty: not measured
+    bool rehearsal = false;     ///< slow and exaggerated; else a full swing
 };
-PlanCheck check_swing(const Drill& drill, const Analysis& analysis, bool rehearsal);
-/// Counts the swings that could be measured, on the rung that holds that day.
+/// `reading`: where it has the plan's fault the swing does not pass, whatever the band says.
+PlanCheck check_swing(const Drill& drill, const Analysis& analysis, bool rehearsal,
+                      const Reading* reading = nullptr, const std::string& fault = {});
+/// The plan's drill, as its swings are counted against the plan's fault; nullptr: it is not known.
+const Drill* main_drill_of(const Plan& plan, const DrillBook& book);
+/// Does such a swing count on this rung? A full swing is none of those without a club or a ball.
+bool counts_on(int rung, const PlanCheck& check);
+/// Counts the swings that could be measured and count on the rung that holds that day.
 PlanCount count_swings(const Plan& plan, const Drill& drill, const std::vector<PlanCheck>& checks,
                        const Date& day);
 

@@ -114,7 +114,7 @@ std::vector<const Measure*> measures_that_matter(const std::vector<std::string>&
                                                  std::size_t count) {
     std::vector<const Measure*> out;
     for (auto plan = plans.rbegin(); plan != plans.rend(); ++plan)
-        if (const Drill* drill = drills.find(plan->main_drill))
+        if (const Drill* drill = main_drill_of(*plan, drills))
             add_measures_of(drill->measure, out);
     std::map<std::string, int> how_often;
     for (const std::string& fix : first_fixes)

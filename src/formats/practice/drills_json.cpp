@@ -55,6 +55,19 @@ public:
         return out;
     }
 
+    /// What decides a fault.
+    DrillBook::Deciding read_deciding(const Node& at) {
+        only(at, {"measure", "rehearsal", "swing"});
+        DrillBook::Deciding out;
+        if (const auto measure = member(at, "measure"))
+            out.measure = read_term(*measure);
+        else
+            fail(at, "\"measure\" is missing.", "Say what decides the fault.");
+        out.rehearsal = read_band(at, "rehearsal");
+        out.swing = read_band(at, "swing");
+        return out;
+    }
+
 private:
     std::vector<std::string> some(const Node& at, const char* key) {
         std::vector<std::string> out = texts(at, key);
@@ -202,7 +215,7 @@ Outcome<DrillBook> parse_drill_book(std::string_view bytes, const RuleBook& rule
     Outcome<DrillBook> out;
     DrillReader reader(bytes);
     if (const auto root = reader.open("drills 1", "a file of drills")) {
-        reader.only(*root, {"kite-hinge", "cautions", "limits", "drills"});
+        reader.only(*root, {"kite-hinge", "cautions", "limits", "counts", "drills"});
         const auto read_texts = [&](const char* key, std::map<std::string, std::string>& into) {
             reader.each(*root, key, [&](const std::string& name, const Node& at) {
                 if (at.json->is_string())
@@ -213,12 +226,18 @@ Outcome<DrillBook> parse_drill_book(std::string_view bytes, const RuleBook& rule
         };
         read_texts("cautions", out.value.cautions);
         read_texts("limits", out.value.limits);
+        reader.each(*root, "counts", [&](const std::string& fault, const Node& at) {
+            if (rules.find(fault) == nullptr)
+                reader.fail(at, "There is no fault \"" + fault + "\".", "Name one of the rules.");
+            out.value.counts[fault] = reader.read_deciding(at);
+        });
         const auto nodes = reader.list(*root, "drills");
         for (const Node& at : nodes)
             out.value.drills.push_back(reader.read_drill(at));
         if (out.value.drills.empty())
             reader.fail(*root, "There are no drills in it.", "Add some, or restore the file.");
         check(reader, nodes, out.value, rules);
+        out.value.settle();
     }
     out.findings = std::move(reader.findings);
     if (!out.ok())

@@ -312,7 +312,7 @@ void BayRoom::show_state() {
     stand_in_button_->setText(stand_in_.is_sending() ? tr("Stop the stand-in")
                                                      : tr("Start the stand-in"));
     const auto& plan = desk_->plan().plan();
-    const Drill* of_plan = plan ? formats::shipped_drills().find(plan->main_drill) : nullptr;
+    const Drill* of_plan = plan ? main_drill_of(*plan, formats::shipped_drills()) : nullptr;
     drill_box_->setText(of_plan != nullptr ? tr("%1, rung %2")
                                                  .arg(said(of_plan->title))
                                                  .arg(rung_on(*plan, *of_plan, today()).rung)

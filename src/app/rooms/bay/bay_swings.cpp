@@ -162,7 +162,7 @@ void BayRoom::tag_kept(int list_id, const QString& swing) {
 
 const Drill* BayRoom::drill() const {
     const auto& plan = desk_->plan().plan();
-    return in_drill_ && plan ? formats::shipped_drills().find(plan->main_drill) : nullptr;
+    return in_drill_ && plan ? main_drill_of(*plan, formats::shipped_drills()) : nullptr;
 }
 
 void BayRoom::set_drill(bool on) {
@@ -181,7 +181,9 @@ void BayRoom::count_for_drill(const LoadedSwing& swing, bool practice) {
     if (here == nullptr)
         return;
     // Without a ball it is the exaggerated, slow one that is asked for.
-    const PlanCheck check = check_swing(*here, swing.analysis, practice);
+    const PlanCheck check =
+        check_swing(*here, swing.analysis, practice, &swing.reading,
+                    desk_->plan().plan() ? desk_->plan().plan()->fault : std::string());
     drill_value_ = check.value;
     drill_passed_ = check.passed;
     if (!check.passed)

@@ -176,13 +176,13 @@ void FilmRoom::join_drill(int list_id, const QString& swing) {
     const auto& plan = desk_->plan().plan();
     if (row < 0 || !of_drill_action_->isChecked() || !plan || swings->request(row).path != path_)
         return;
-    const Drill* drill = formats::shipped_drills().find(plan->main_drill);
+    const Drill* drill = main_drill_of(*plan, formats::shipped_drills());
     const auto measured = swings->swing(row);
     if (drill == nullptr || !measured || !measured->ok)
         return;
     desk_->record().change(QStringLiteral("swing"), swing,
                            {{"tags", drill_tag(*plan, *drill).toStdString()}});
-    const CountWords words = count_against_plan(desk_->plan(), {&measured->analysis});
+    const CountWords words = count_against_plan(desk_->plan(), {measured});
     shell_.show_message(words.title, words.text);
 }
 
@@ -278,10 +278,10 @@ void FilmRoom::report_still() {
     desk_->add_still({png.toStdString(), static_cast<double>(picture.width()),
                       static_cast<double>(picture.height()),
                       words.join(QStringLiteral(", ")).toStdString()});
-    shell_.show_message(tr("This picture goes into the report"),
-                        tr("The report has %n picture(s) from the film.", "",
-                           static_cast<int>(desk_->stills())),
-                        tr("Leave them all out"), [this] { desk_->forget_stills(); });
+    shell_.show_message(
+        tr("This picture goes into the report"),
+        tr("The report has %n picture(s) from the film.", "", static_cast<int>(desk_->stills())),
+        tr("Leave them all out"), [this] { desk_->forget_stills(); });
 }
 
 } // namespace kite::app

@@ -42,7 +42,7 @@ std::vector<HistoryEvent> events_of(const GolferHistory& history) {
         if (const auto day = find_date(store::text_in(lesson, "day")))
             out.push_back({*day, HistoryEvent::Kind::Lesson, {}});
     for (const Plan& plan : history.plans) {
-        const Drill* drill = formats::shipped_drills().find(plan.main_drill);
+        const Drill* drill = main_drill_of(plan, formats::shipped_drills());
         const std::string words =
             drill == nullptr ? plan.main_drill : language().translate(drill->title);
         out.push_back({plan.wish.first_day, HistoryEvent::Kind::PlanBegins, words});

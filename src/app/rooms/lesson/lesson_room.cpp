@@ -590,10 +590,7 @@ void LessonRoom::count_chosen() {
     if (chosen.empty())
         chosen = swings_->rows();
     desk_->record().measure(chosen, [this](const LoadedSwings& measured) {
-        std::vector<const Analysis*> swings;
-        for (const auto& swing : measured)
-            swings.push_back(&swing->analysis);
-        const CountWords words = count_against_plan(desk_->plan(), swings);
+        const CountWords words = count_against_plan(desk_->plan(), measured);
         shell_.show_message(words.title, words.text);
     });
 }

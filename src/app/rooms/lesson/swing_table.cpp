@@ -142,8 +142,7 @@ const LaunchField* SwingTable::launch_field(int column) {
 bool SwingTable::is_overruled(const Row& swing) const {
     const auto& verdicts = keeper_->view().verdicts;
     return std::any_of(verdicts.begin(), verdicts.end(), [&](const Row& verdict) {
-        return verdict.at("swing_id") == swing.at("id") &&
-               verdict.at("fault") == swing.at("first_fix");
+        return verdict.at("swing_id") == swing.at("id") && verdict.value("overruled", 0) != 0;
     });
 }
 
@@ -170,11 +169,13 @@ QString SwingTable::text_at(const Row& swing, int row, int column) const {
         if (const auto club = find_club_kind(text_in(swing, "club").toStdString()))
             return club_name(*club);
         return tr("not said");
-    case FirstFix:
-        return text_in(swing, "first_fix").isEmpty()
-                   ? tr("nothing to mend")
-                   : said(text_in(swing, "first_fix_words").toStdString()) +
-                         (is_overruled(swing) ? tr(" (you: no)") : QString());
+    case FirstFix: {
+        const QString words = text_in(swing, "first_fix").isEmpty()
+                                  ? tr("nothing to mend")
+                                  : said(text_in(swing, "first_fix_words").toStdString());
+        // What was overruled is no longer among the candidates; this is what is left.
+        return is_overruled(swing) ? tr("%1 (one overruled)").arg(words) : words;
+    }
     case Flight:
         return word_of(flight_words(), text_in(swing, "flight"));
     case Strike:

@@ -24,6 +24,13 @@
 
 namespace kite::app {
 
+namespace {
+
+/// Of a number that nobody has put in.
+constexpr int kNotSaid = -1;
+
+} // namespace
+
 PlanPanel::PlanPanel(PlanKeeper* keeper, const DrillBook* book, QWidget* parent)
     : QScrollArea(parent), keeper_(keeper), book_(book) {
     setWidgetResizable(true);
@@ -145,19 +152,21 @@ void PlanPanel::make_days(QVBoxLayout* layout) {
     counting_ = new QWidget(content);
     auto* row = new QHBoxLayout(counting_);
     row->setContentsMargins(0, 0, 0, 0);
-    const auto spin = [&](const char* object, const QString& name, int value) {
+    const auto spin = [&](const char* object, const QString& name) {
         auto* box = new QSpinBox(counting_);
         box->setObjectName(QString::fromLatin1(object));
         box->setAccessibleName(name);
-        box->setRange(0, 500);
+        // Nothing stands there before somebody has counted.
+        box->setRange(kNotSaid, 500);
+        box->setSpecialValueText(QStringLiteral("–"));
         box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-        box->setValue(value);
+        box->setValue(kNotSaid);
         row->addWidget(box);
         return box;
     };
-    passed_ = spin("count_passed", tr("Swings that passed"), 8);
+    passed_ = spin("count_passed", tr("Swings that passed"));
     row->addWidget(new QLabel(tr("of"), counting_));
-    made_ = spin("count_made", tr("Swings that were made"), 10);
+    made_ = spin("count_made", tr("Swings that were made"));
     auto* count = new QPushButton(tr("Count"), counting_);
     count->setObjectName(QStringLiteral("count"));
     connect(count, &QPushButton::clicked, this, &PlanPanel::count_by_hand);
@@ -269,7 +278,7 @@ void PlanPanel::show_plan() {
     what_->setText(plan->golfer.empty() ? said(plan->why)
                                         : QString::fromStdString(plan->golfer) +
                                               QStringLiteral(": ") + said(plan->why));
-    const Drill* main = book_->find(plan->main_drill);
+    const Drill* main = main_drill_of(*plan, *book_);
     const Drill* helper = book_->find(plan->helper);
     main_->setText(
         tr("Drill: %1")
@@ -325,9 +334,13 @@ void PlanPanel::show_plan() {
 }
 
 void PlanPanel::count_by_hand() {
+    if (passed_->value() < 0 || made_->value() <= 0) {
+        (passed_->value() < 0 ? passed_ : made_)->setFocus();
+        return; // nothing was counted yet
+    }
     const auto& plan = keeper_->plan();
-    const Drill* drill = plan ? book_->find(plan->main_drill) : nullptr;
-    if (drill == nullptr || made_->value() == 0)
+    const Drill* drill = plan ? main_drill_of(*plan, *book_) : nullptr;
+    if (drill == nullptr)
         return;
     PlanCount count;
     count.date = today();
@@ -336,6 +349,8 @@ void PlanPanel::count_by_hand() {
     count.swings = made_->value();
     count.passed = std::min(passed_->value(), made_->value());
     keeper_->change(tr("count swings"), [&](Plan& changed) { changed.counts.push_back(count); });
+    passed_->setValue(kNotSaid);
+    made_->setValue(kNotSaid);
 }
 
 void PlanPanel::change_day(int row, bool done) {

@@ -107,16 +107,14 @@ void PracticeRoom::count_swings_on_list() {
     if (!plan)
         return;
     const SwingListModel& swings = *desk_->lesson().swings();
-    LoadedSwings held;
-    std::vector<const Analysis*> counted;
+    LoadedSwings counted;
     for (int row = 0; row < swings.rowCount(); ++row) {
         auto swing = swings.swing(row);
         const std::string golfer = swings.golfer_of(row).toStdString();
         const bool is_anothers = !golfer.empty() && !plan->golfer.empty() && golfer != plan->golfer;
         if (!swing || !swing->ok || is_anothers || swings.marks_of(swings.id_of(row)).excluded)
             continue;
-        counted.push_back(&swing->analysis);
-        held.push_back(std::move(swing));
+        counted.push_back(std::move(swing));
     }
     const CountWords words = count_against_plan(keeper_, counted);
     shell_.show_message(words.title, words.text);
