@@ -28,7 +28,7 @@ _kite_hinge_cli() {
             case ${COMP_WORDS[1]} in
                 analyse) COMPREPLY=($(compgen -W "--json --csv --table --launch --force $common" -- "$word")) ;;
                 convert) COMPREPLY=($(compgen -W "--series --overwrite $common" -- "$word")) ;;
-                compare) COMPREPLY=($(compgen -W "--before --after --json $common" -- "$word")) ;;
+                compare) COMPREPLY=($(compgen -W "--before --after --question --sessions --json $common" -- "$word")) ;;
                 diagnose) COMPREPLY=($(compgen -W "--why --launch --force $common" -- "$word")) ;;
                 film) COMPREPLY=($(compgen -W "--capture-rate --times --help" -- "$word")) ;;
                 live) COMPREPLY=($(compgen -W "--port --address --swings --seconds --record --replay $common" -- "$word")) ;;

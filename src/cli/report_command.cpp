@@ -4,6 +4,7 @@
 #include "cli/paper_module.h"
 #include "cli/recorded.h"
 #include "core/reading/set_reading.h"
+#include "core/sets/history.h"
 #include "formats/practice/drills_json.h"
 #include "formats/practice/plan_json.h"
 #include "formats/reader.h"
@@ -74,8 +75,8 @@ void gather_files(const ReportArguments& arguments, Gathered& out) {
 /// Swings of a lesson that count; of all lessons of the golfer if none is named.
 std::vector<store::Row> rows_that_count(store::Record& record, const std::string& golfer_id,
                                         const std::string& lesson_id, Gathered& out) {
-    auto rows = lesson_id.empty() ? record.swings_of_golfer(golfer_id)
-                                  : record.swings_of_lesson(lesson_id);
+    auto rows =
+        lesson_id.empty() ? record.swings_of_golfer(golfer_id) : record.swings_of_lesson(lesson_id);
     out.all = !say(rows.findings) && out.all;
     rows.value.erase(std::remove_if(rows.value.begin(), rows.value.end(),
                                     [](const store::Row& row) {
@@ -233,6 +234,15 @@ int run_report(const ReportArguments& arguments) {
                                             : &gathered.recorded.front()->how.rules.school;
     told.before = analyses_of(gathered.before);
     told.before_name = arguments.before_lesson;
+    std::vector<Reading> readings_before;
+    for (const Swing& swing : gathered.before)
+        readings_before.push_back(swing.reading);
+    if (!readings_before.empty())
+        told.comparing.question =
+            usual_question(read_set(readings_before).reading.first_fix.value_or(""),
+                           told.plan ? &*told.plan : nullptr, drills, gathered.rules.book);
+    if (!arguments.before_lesson.empty())
+        told.comparing.sessions = Sessions::Two;
     // Lengths and feet of the swing that is drawn: it alone is read once more.
     const std::size_t example = read_set(readings).example;
     if (arguments.files.empty()) {

@@ -5,6 +5,7 @@
 #include "core/reading/set_reading.h"
 #include "core/reading/why.h"
 #include "core/reading/words.h"
+#include "core/sets/comparison_words.h"
 #include "report/day_words.h"
 #include "report/pictures/drawings.h"
 
@@ -435,40 +436,39 @@ private:
         table.caption = told_.before_name.empty()
                             ? say(KITE_TR("What changed"))
                             : fill(KITE_TR("What changed since {1}"), {told_.before_name});
-        table.head = {say(KITE_TR("Measure")),       say(KITE_TR("Before")),
-                      say(KITE_TR("Now")),           say(KITE_TR("Change")),
-                      say(KITE_TR("95 % interval")), say(KITE_TR("Verdict"))};
+        table.head = {say(KITE_TR("Measure")), say(KITE_TR("Before")),   say(KITE_TR("Now")),
+                      say(KITE_TR("Change")),  say(KITE_TR("Interval")), say(KITE_TR("Verdict"))};
         table.left = {true, false, false, false, false, true};
         table.shares = {0.28, 0.1, 0.1, 0.1, 0.16, 0.26};
-        constexpr int kUndecided = 4; // of those that are not real
+        const Comparison comparison = compare_sets(told_.before, told_.swings, told_.comparing);
+        constexpr int kUndecided = 4; // of those that did not change
         int others = 0;
-        for (const MeasureChange& change :
-             most_changed_first(compare_sets(told_.before, told_.swings))) {
-            if (change.verdict != Verdict::Real && ++others > kUndecided)
+        for (const MeasureChange& change : most_changed_first(comparison.measures)) {
+            if (change.verdict != Verdict::Changed && !change.is_question && ++others > kUndecided)
                 continue;
-            const int decimals = change.measure->decimals;
-            const double factor = unit_of(*change.measure).first;
-            const ShownChange shown = as_shown(change, factor);
-            std::string verdict = say(word_of(change.verdict));
-            if (std::isfinite(change.further_swings))
-                verdict = fill(KITE_TR("{1}: about {2} more"),
-                               {verdict, number(change.further_swings, 0)});
+            const ShownChange shown = as_shown(change, unit_of(*change.measure).first);
             table.rows.push_back(
-                {with_unit(*change.measure), number(shown.before, decimals),
-                 number(shown.after, decimals), number(shown.difference, decimals),
-                 std::isfinite(change.change.low)
-                     ? fill(KITE_TR("{1} to {2}"), {number(factor * change.change.low, decimals),
-                                                    number(factor * change.change.high, decimals)})
+                {with_unit(*change.measure), number(shown.before, shown.decimals),
+                 number(shown.after, shown.decimals), number(shown.difference, shown.decimals),
+                 std::isfinite(shown.low)
+                     ? fill(KITE_TR("{1} to {2}"),
+                            {number(shown.low, shown.decimals), number(shown.high, shown.decimals)})
                      : "–",
-                 verdict});
+                 verdict_words(change, told_.language)});
         }
         if (table.rows.empty())
             return;
         to.push_back({table});
-        std::string words = say(KITE_TR("Real: false discoveries are kept below 5 % over all "
-                                        "measures. Few swings show only large changes."));
+        const ComparisonWords said = write_words(comparison, told_.language, [&](const char* unit) {
+            return told_.shown_unit ? told_.shown_unit(unit) : std::pair(1.0, std::string(unit));
+        });
+        if (!said.answer.empty())
+            add(to, said.answer, Paragraph::Tone::Plain);
+        std::string words = said.others;
+        for (const std::string& caution : said.cautions)
+            words += " " + caution;
         if (others > kUndecided)
-            words += " " + fill(KITE_TR("Of {1} further measures no change can be told."),
+            words += " " + fill(KITE_TR("Of {1} further measures no change is shown."),
                                 {std::to_string(others - kUndecided)});
         add(to, words, Paragraph::Tone::Soft);
     }

@@ -3,6 +3,7 @@
 #include "core/base/language.h"
 #include "core/practice/plan.h"
 #include "core/reading/reading.h"
+#include "core/sets/comparison.h"
 #include "core/sets/swing_set.h"
 #include "report/drawing.h"
 #include "report/pictures/measured_swing.h"
@@ -92,6 +93,7 @@ struct Told {
     std::string note;
     std::vector<const Analysis*> before; ///< an earlier set of the same golfer; may be empty
     std::string before_name;
+    CompareOptions comparing;  ///< of the two sets
     std::vector<Photo> stills; ///< of the film; a page of their own
     Language language;
     /// How a measure's unit is shown: the shown unit's size per unit of the measure, and its name.

@@ -264,11 +264,18 @@ TEST_F(Cli, ComparesAndDiagnosesSets) {
     const Finished json = run("compare --json --before" + before + " --after" + after);
     ASSERT_EQ(json.status, 0) << json.err;
     bool found = false;
-    const Json measures = Json::parse(json.out)["measures"];
+    const Json compared = Json::parse(json.out);
+    EXPECT_EQ(compared["sets"]["before"]["distinct"], 5);
+    EXPECT_EQ(compared["sessions"], "two") << "nobody said that it was one";
+    EXPECT_EQ(compared["question"], "transition.torso_lead_ms")
+        << "what decides the first fix of the earlier swings";
+    const Json& measures = compared["measures"];
     for (const Json& measure : measures)
         if (measure["key"] == "transition.torso_lead_ms") {
             found = true;
-            EXPECT_EQ(measure["verdict"], "real");
+            EXPECT_EQ(measure["verdict"], "changed");
+            EXPECT_EQ(measure["size"], "worthwhile");
+            EXPECT_EQ(measure["question"], true);
             EXPECT_LT(measure["change"].get<double>(), -20.0) << "the torso starts later now";
             EXPECT_EQ(measure["before"]["n"], 5);
         }
@@ -276,6 +283,23 @@ TEST_F(Cli, ComparesAndDiagnosesSets) {
     EXPECT_NE(run("compare --before" + before + " --after" + after).out.find("Torso lead"),
               std::string::npos);
     EXPECT_EQ(run("compare --before" + before).status, 2);
+    const Finished unknown = run("compare --question nope --before" + before + " --after" + after);
+    EXPECT_EQ(unknown.status, 2);
+    EXPECT_NE(unknown.err.find("no measure \"nope\""), std::string::npos) << unknown.err;
+    // Three copies of one capture against three of another are one against one.
+    const auto thrice = [&](const std::string& name) {
+        return " " + quoted(name) + " " + quoted(name) + " " + quoted(name);
+    };
+    const Json copies = Json::parse(
+        run("compare --json --before" + thrice("b1.csv") + " --after" + thrice("a1.csv")).out);
+    EXPECT_EQ(copies["sets"]["after"]["n"], 3);
+    EXPECT_EQ(copies["sets"]["after"]["distinct"], 1);
+    for (const Json& measure : copies["measures"])
+        EXPECT_NE(measure["verdict"], "changed") << measure["key"];
+    EXPECT_EQ(Json::parse(run("compare --json --sessions one --question tempo.ratio --before" +
+                              before + " --after" + after)
+                              .out)["sessions"],
+              "one");
 
     const Finished words = run("diagnose" + before);
     EXPECT_EQ(words.status, 0);

@@ -160,7 +160,7 @@ Analysis swing_with(double lead_ms) {
     return out;
 }
 
-TEST(Baseline, IsTwoTypicalErrorsToTheFaultsSide) {
+TEST(Baseline, LiesBeyondNearlyAllGoodSwingsToTheFaultsSide) {
     RuleBook book;
     FaultRule late;
     late.id = "late";
@@ -177,7 +177,10 @@ TEST(Baseline, IsTwoTypicalErrorsToTheFaultsSide) {
         good.push_back(&swing);
     auto limits = baseline_limits(book, good);
     ASSERT_EQ(limits.size(), 1u);
-    EXPECT_NEAR(limits["limit"].value, 30.0 - 2.0 * std::sqrt(10.0), 1e-12);
+    // Of five swings the limit lies much further out than the two standard deviations of many.
+    const double out = (30.0 - limits["limit"].value) / std::sqrt(10.0);
+    EXPECT_GT(out, 3.0);
+    EXPECT_LT(out, 5.0);
     EXPECT_NEAR(limits["limit"].width, std::sqrt(10.0), 1e-12);
     // Too few; not measured in one of them; alike by chance.
     EXPECT_TRUE(baseline_limits(book, {good.begin(), good.end() - 1}).empty());

@@ -2,7 +2,7 @@
 
 #include "core/catalogue/measure.h"
 #include "core/measures/marker_take.h"
-#include "core/sets/swing_set.h"
+#include "core/sets/comparison.h"
 #include "formats/json/analysis_json.h"
 #include "formats/results/catalogue_markdown.h"
 #include "formats/results/measures_csv.h"
@@ -107,7 +107,7 @@ TEST(Catalogue, CsvComparisonAndHelpKnowEveryEntry) {
     }
     EXPECT_EQ(find_topic_for("no such measure"), nullptr);
     const Analysis one = whole_swing();
-    EXPECT_EQ(compare_sets({one, one, one}, {one, one}).size(), all_measures().size());
+    EXPECT_EQ(compare_sets({one, one, one}, {one, one}).measures.size(), all_measures().size());
 }
 
 // The definition: the uncertainty is the scatter of the measure when the same swing is captured
@@ -171,7 +171,7 @@ TEST(Catalogue, AMeasureIsOneEntry) {
     EXPECT_EQ(std::string(find_topic_for("test.twice_tempo")->key), "tempo");
 
     const Analysis other = whole_swing(2);
-    const auto changes = compare_sets({analysis, other}, {other, analysis});
+    const auto changes = compare_sets({analysis}, {other}).measures;
     EXPECT_TRUE(std::any_of(changes.begin(), changes.end(), [](const auto& change) {
         return std::string(change.measure->key) == "test.twice_tempo";
     }));

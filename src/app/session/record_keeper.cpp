@@ -90,6 +90,7 @@ SwingRequest request_of(const Row& swing, std::string bytes) {
     out.note = text_in(swing, "note");
     out.capture = std::make_shared<const std::string>(std::move(bytes));
     out.record_id = text_in(swing, "id");
+    out.lesson_id = text_in(swing, "lesson_id");
     out.marks.good = text_in(swing, "mark") == QLatin1String("good");
     out.marks.excluded = text_in(swing, "mark") == QLatin1String("left out");
     out.marks.note = out.note;
@@ -167,7 +168,8 @@ void measure_all(store::Record& record, const std::vector<Row>& swings, LoadedSw
         findings.insert(findings.end(), bytes.findings.begin(), bytes.findings.end());
         if (!bytes.ok())
             continue;
-        if (auto loaded = measured_now(record, swing, std::move(bytes.value), MeasuredAs::All); loaded->ok)
+        if (auto loaded = measured_now(record, swing, std::move(bytes.value), MeasuredAs::All);
+            loaded->ok)
             out.push_back(std::move(loaded));
     }
 }
@@ -211,6 +213,7 @@ KeptMeasures kept_measures(store::Record& record, const Row& swing, const Date& 
     KeptMeasures out;
     out.lesson = store::text_in(swing, "lesson_id");
     out.day = day;
+    out.club = find_club_kind(store::text_in(swing, "club")).value_or(ClubKind::Iron);
     out.is_good = text_in(swing, "mark") == QLatin1String("good");
     out.values = measures_of(record, swing, findings);
     const auto open = out.values.find("positions.impact.pelvis_turn_deg");

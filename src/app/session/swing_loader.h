@@ -40,6 +40,7 @@ struct SwingRequest {
     // Of a swing that comes from the record.
     std::shared_ptr<const std::string> capture = {}; ///< the file's bytes; null: read from `path`
     QString record_id = {};
+    QString lesson_id = {}; ///< of the record
     SwingMarks marks = {};
     std::map<Moment, double> moved_s = {};
     std::optional<LaunchNumbers> launch = {};

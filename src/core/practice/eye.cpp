@@ -1,7 +1,7 @@
 #include "core/practice/eye.h"
 
 #include "core/base/missing.h"
-#include "core/sets/statistics.h"
+#include "core/base/statistics.h"
 
 #include <cmath>
 #include <map>

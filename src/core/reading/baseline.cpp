@@ -1,5 +1,7 @@
 #include "core/reading/baseline.h"
 
+#include "core/base/statistics.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -35,7 +37,9 @@ std::map<std::string, Limit> baseline_limits(const RuleBook& book,
         // is usual.
         const double least =
             usual == book.limits.end() ? 1e-6 : 0.2 * std::max(1e-6, usual->second.width);
-        const double side = leaf->kind == Condition::Kind::Above ? 2.0 : -2.0;
+        // Where 97.5 % of the golfer's good swings lie, with 90 % confidence for so few of them.
+        const double factor = tolerance_factor(values.size(), 0.975, 0.9);
+        const double side = leaf->kind == Condition::Kind::Above ? factor : -factor;
         Limit limit;
         limit.value = mean + side * std::max(error, least);
         limit.width = std::max(error, least);

@@ -48,6 +48,17 @@ std::vector<LessonPoint> points_of(const std::vector<KeptMeasures>& swings,
     return out;
 }
 
+double least_sd_of(const std::vector<Measured>& values) {
+    double sum = 0.0;
+    int count = 0;
+    for (const Measured& value : values)
+        if (std::isfinite(value.u)) {
+            sum += value.u * value.u;
+            ++count;
+        }
+    return count > 0 ? std::sqrt(sum / count) : 0.0;
+}
+
 Measured value_in(const KeptMeasures& swing, const char* key) {
     const auto found = swing.values.find(key);
     return found == swing.values.end() ? Measured{} : found->second;
@@ -55,8 +66,34 @@ Measured value_in(const KeptMeasures& swing, const char* key) {
 
 } // namespace
 
+std::vector<KeptMeasures> of_club(const std::vector<KeptMeasures>& swings, ClubKind club) {
+    std::vector<KeptMeasures> out;
+    std::copy_if(swings.begin(), swings.end(), std::back_inserter(out),
+                 [&](const KeptMeasures& swing) { return swing.club == club; });
+    return out;
+}
+
+std::map<std::string, SessionScatter> session_scatter(const std::vector<KeptMeasures>& swings) {
+    constexpr std::size_t kFewest = 3;
+    std::map<std::string, SessionScatter> out;
+    for (const Measure& measure : all_measures()) {
+        std::vector<Summary> lessons;
+        for (const LessonPoint& point : points_of(
+                 swings, [&](const KeptMeasures& swing) { return value_in(swing, measure.key); }))
+            if (point.summary.count >= 2)
+                lessons.push_back(point.summary);
+        if (lessons.size() < kFewest)
+            continue;
+        const BetweenGroups between = between_groups(lessons);
+        out[measure.key] = {between.sd, between.degrees_of_freedom};
+    }
+    return out;
+}
+
 std::vector<MeasureHistory> histories(const std::vector<KeptMeasures>& swings,
                                       const std::vector<const Measure*>& measures) {
+    constexpr std::size_t kMostBaselineLessons = 3;
+    const auto scatter = session_scatter(swings);
     std::vector<MeasureHistory> out;
     for (const Measure* measure : measures) {
         const auto value_of = [&](const KeptMeasures& swing) {
@@ -72,11 +109,33 @@ std::vector<MeasureHistory> histories(const std::vector<KeptMeasures>& swings,
         history.from_good = good.size() >= kFewestForBaseline;
         if (history.from_good)
             history.baseline = summarise(good);
-        else if (!history.lessons.empty())
-            history.baseline = history.lessons.front().summary;
+        else if (!history.lessons.empty()) {
+            history.baseline_lessons = static_cast<int>(
+                std::clamp<std::size_t>(history.lessons.size() / 3, 1, kMostBaselineLessons));
+            std::vector<double> first;
+            for (int i = 0; i < history.baseline_lessons; ++i)
+                for (const Measured& value : history.lessons[static_cast<std::size_t>(i)].swings)
+                    first.push_back(value.value);
+            history.baseline = summarise(first);
+        }
         // A set against itself is no change.
-        if (history.lessons.size() > 1)
-            history.since_baseline = calc_change(history.baseline, history.lessons.back().summary);
+        if (history.lessons.size() > 1) {
+            std::vector<double> last;
+            for (const Measured& value : history.lessons.back().swings)
+                last.push_back(value.value);
+            Hanging hanging;
+            hanging.lag_one = lag_one_of(history.from_good ? std::vector<double>() : last, last);
+            hanging.least_sd = least_sd_of(history.lessons.back().swings);
+            const auto own = scatter.find(measure->key);
+            const double usual = usual_session_sd(*measure, Source::Poses);
+            hanging.session_sd = usual;
+            if (own != scatter.end()) {
+                hanging.session_sd = std::max(own->second.sd, usual / 3.0);
+                hanging.session_degrees_of_freedom = own->second.degrees_of_freedom;
+            }
+            history.since_baseline =
+                calc_change(history.baseline, history.lessons.back().summary, hanging);
+        }
         out.push_back(std::move(history));
     }
     return out;
@@ -106,7 +165,27 @@ void add_measures_of(const Term& term, std::vector<const Measure*>& out) {
         add_measures_of(one, out);
 }
 
+/// What decides it first, then whatever else speaks for it.
+void add_measures_of_fault(const std::string& fault, const DrillBook& drills, const RuleBook& rules,
+                           std::vector<const Measure*>& out) {
+    if (const auto decides = drills.counts.find(fault); decides != drills.counts.end())
+        add_measures_of(decides->second.measure, out);
+    if (const FaultRule* rule = rules.find(fault))
+        for (const Condition* leaf : leaves_of(rule->when))
+            add_measures_of(leaf->term, out);
+}
+
 } // namespace
+
+std::string usual_question(const std::string& first_fix, const Plan* plan, const DrillBook& drills,
+                           const RuleBook& rules) {
+    std::vector<const Measure*> out;
+    if (const Drill* drill = plan == nullptr ? nullptr : main_drill_of(*plan, drills))
+        add_measures_of(drill->measure, out);
+    if (!first_fix.empty())
+        add_measures_of_fault(first_fix, drills, rules, out);
+    return out.empty() ? std::string() : out.front()->key;
+}
 
 std::vector<const Measure*> measures_that_matter(const std::vector<std::string>& first_fixes,
                                                  const std::vector<Plan>& plans,
@@ -124,9 +203,7 @@ std::vector<const Measure*> measures_that_matter(const std::vector<std::string>&
         order.emplace_back(-times, fix);
     std::sort(order.begin(), order.end());
     for (const auto& [times, fix] : order)
-        if (const FaultRule* rule = rules.find(fix))
-            for (const Condition* leaf : leaves_of(rule->when))
-                add_measures_of(leaf->term, out);
+        add_measures_of_fault(fix, drills, rules, out);
     for (const Measure& measure : all_measures())
         if (measure.headline && std::find(out.begin(), out.end(), &measure) == out.end())
             out.push_back(&measure);
@@ -149,20 +226,34 @@ std::vector<Best> bests(const std::vector<KeptMeasures>& swings) {
             continue;
         Best best;
         best.measure = measure;
-        for (const KeptMeasures& swing : swings)
-            if (const Measured value = value_in(swing, key);
-                std::isfinite(value.value) && !(value.value <= best.value.value)) {
-                best.value = value;
+        std::vector<double> all;
+        for (const KeptMeasures& swing : swings) {
+            const Measured value = value_in(swing, key);
+            if (!std::isfinite(value.value) || !std::isfinite(value.u))
+                continue;
+            all.push_back(value.value);
+            if (!(value.value <= best.measured.value)) {
+                best.measured = value;
                 best.day = swing.day;
             }
-        if (!std::isfinite(best.value.value))
+        }
+        if (all.empty())
             continue;
+        best.value = best.measured;
+        const Summary summary = summarise(all);
+        const double own = best.measured.u * best.measured.u;
+        if (const double scatter = summary.sd * summary.sd; all.size() > 2 && scatter > 0.0) {
+            const double kept = std::clamp(1.0 - own / scatter, 0.0, 1.0);
+            best.value.value = summary.mean + kept * (best.measured.value - summary.mean);
+            // What is left of it, with that of the mean it is drawn to.
+            best.value.u = std::sqrt(kept * own + (1.0 - kept) * (1.0 - kept) * scatter /
+                                                      static_cast<double>(all.size()));
+        }
         best.shared = 0;
         for (const KeptMeasures& swing : swings) {
             const Measured value = value_in(swing, key);
-            const double u = std::hypot(std::isfinite(value.u) ? value.u : 0.0,
-                                        std::isfinite(best.value.u) ? best.value.u : 0.0);
-            if (best.value.value - value.value <= kCover95 * u)
+            if (std::isfinite(value.u) && best.measured.value - value.value <=
+                                              kCover95 * std::hypot(value.u, best.measured.u))
                 ++best.shared;
         }
         out.push_back(best);

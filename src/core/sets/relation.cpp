@@ -1,7 +1,7 @@
 #include "core/sets/relation.h"
 
 #include "core/base/normal.h"
-#include "core/sets/statistics.h"
+#include "core/base/statistics.h"
 
 #include <algorithm>
 #include <boost/math/distributions/students_t.hpp>

@@ -1,13 +1,12 @@
 #pragma once
 
-#include "core/sets/swing_set.h"
+#include "core/sets/comparison.h"
 
 #include <string>
-#include <vector>
 
 namespace kite::formats {
 
-/// A comparison for people at a terminal: real changes first, then what the swings cannot tell.
-std::string to_table(const std::vector<MeasureChange>& changes);
+/// A comparison for people at a terminal: the answer, then row by row, what changed first.
+std::string to_table(const Comparison& comparison);
 
 } // namespace kite::formats

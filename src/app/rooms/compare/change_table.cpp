@@ -3,6 +3,7 @@
 #include "app/theme/text.h"
 #include "app/theme/theme.h"
 #include "app/theme/units.h"
+#include "core/sets/comparison_words.h"
 #include "formats/text/csv_field.h"
 
 #include <QCoreApplication>
@@ -13,23 +14,6 @@
 namespace kite::app {
 
 namespace {
-
-QString verdict_text(const MeasureChange& change) {
-    switch (change.verdict) {
-    case Verdict::Real:
-        return ChangeTable::tr("real");
-    case Verdict::NotShown:
-        return ChangeTable::tr("not shown");
-    case Verdict::TooFew:
-        return std::isfinite(change.further_swings)
-                   ? ChangeTable::tr("too few: %n more", nullptr,
-                                     static_cast<int>(change.further_swings))
-                   : ChangeTable::tr("too few swings");
-    case Verdict::NotMeasured:
-        break;
-    }
-    return ChangeTable::tr("not measured");
-}
 
 QString signed_text(double value, int decimals) {
     // What is written as nought has no sign.
@@ -63,9 +47,9 @@ QString ChangeTable::text_at(const MeasureChange& change, int column) const {
     const ShownChange shown = as_shown(change, unit.factor);
     const auto with_scatter = [&](double mean, const Summary& summary) {
         return std::isfinite(summary.sd)
-                   ? tr("%1 ± %2").arg(number_text(mean, measure.decimals),
-                                       number_text(summary.sd * unit.factor, measure.decimals))
-                   : number_text(mean, measure.decimals);
+                   ? tr("%1 ± %2").arg(number_text(mean, shown.decimals),
+                                       number_text(summary.sd * unit.factor, shown.decimals))
+                   : number_text(mean, shown.decimals);
     };
     switch (column) {
     case Name:
@@ -76,15 +60,14 @@ QString ChangeTable::text_at(const MeasureChange& change, int column) const {
     case After:
         return with_scatter(shown.after, change.after);
     case Difference:
-        return signed_text(shown.difference, measure.decimals);
+        return signed_text(shown.difference, shown.decimals);
     case Interval:
-        return std::isfinite(change.change.low)
-                   ? tr("%1 to %2")
-                         .arg(signed_text(change.change.low * unit.factor, measure.decimals),
-                              signed_text(change.change.high * unit.factor, measure.decimals))
-                   : tr("not known");
+        return std::isfinite(shown.low) ? tr("%1 to %2")
+                                              .arg(signed_text(shown.low, shown.decimals),
+                                                   signed_text(shown.high, shown.decimals))
+                                        : tr("not known");
     case Verdict:
-        return verdict_text(change);
+        return QString::fromStdString(verdict_words(change, language()));
     default:
         return {};
     }
@@ -98,9 +81,9 @@ QVariant ChangeTable::data(const QModelIndex& index, int role) const {
         return text_at(change, index.column());
     if (role == Qt::TextAlignmentRole && index.column() >= Before && index.column() <= Interval)
         return QVariant::fromValue(Qt::Alignment(Qt::AlignRight | Qt::AlignVCenter));
-    if (role == Qt::FontRole && change.verdict == kite::Verdict::Real)
+    if (role == Qt::FontRole && (change.verdict == kite::Verdict::Changed || change.is_question))
         return Theme::instance().font(13, Theme::Weight::Semibold);
-    if (role == Qt::ForegroundRole && change.verdict == kite::Verdict::NotShown)
+    if (role == Qt::ForegroundRole && change.verdict == kite::Verdict::Unchanged)
         return colours().soft;
     if (role == Qt::ToolTipRole && (index.column() == Before || index.column() == After)) {
         const Summary& summary = index.column() == Before ? change.before : change.after;
@@ -110,10 +93,9 @@ QVariant ChangeTable::data(const QModelIndex& index, int role) const {
     if (role == Qt::ToolTipRole && index.column() == Name)
         return text_at(change, Name);
     if (role == Qt::ToolTipRole && index.column() == Verdict)
-        return tr(
-            "Real: false discoveries are kept under 5 % over all measures. Not shown: there are "
-            "swings enough to see a change worth having, and none is seen. Too few: the swings "
-            "cannot tell; so many more in each set would.");
+        return QString::fromStdString(further_words(change, language())) +
+               tr(" The first row is the question, tested by itself at 5 %. All others are a "
+                  "search, in which 5 % of what is found is false on average.");
     return {};
 }
 
@@ -122,8 +104,8 @@ QVariant ChangeTable::headerData(int section, Qt::Orientation orientation, int r
         return QVariant::fromValue(Qt::Alignment(Qt::AlignLeft | Qt::AlignVCenter));
     if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
         return {};
-    const QString names[] = {QString(),  tr("First"),  tr("Second"), tr("Change"),
-                             tr("95 %"), tr("Swings"), tr("Verdict")};
+    const QString names[] = {QString(),      tr("First"),  tr("Second"), tr("Change"),
+                             tr("Interval"), tr("Swings"), tr("Verdict")};
     return section >= 0 && section < Count ? names[section] : QString();
 }
 
@@ -138,7 +120,7 @@ QString ChangeTable::csv() const {
             return std::isfinite(value) ? QString::number(value, 'f', measure.decimals) : QString();
         };
         const QStringList fields{
-            QString::fromStdString(formats::csv_field(
+            QString::fromStdString(formats::csv_text_field(
                 QCoreApplication::translate("measure", measure.name).toStdString())),
             unit.name,
             number(shown.before),
@@ -169,8 +151,8 @@ void ChangePicture::paint(QPainter* painter, const QStyleOptionViewItem& option,
         high = std::max(high, value);
     };
     for (const auto* values : {&change.before_values, &change.after_values})
-        for (double value : *values)
-            take(value);
+        for (const Measured& value : *values)
+            take(value.value);
     take(change.before.mean + change.change.low);
     take(change.before.mean + change.change.high);
     if (!(low <= high))
@@ -183,12 +165,13 @@ void ChangePicture::paint(QPainter* painter, const QStyleOptionViewItem& option,
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const Colours& look = colours();
-    const auto marks = [&](const std::vector<double>& values, double mean, double y, bool filled) {
+    const auto marks = [&](const std::vector<Measured>& values, double mean, double y,
+                           bool filled) {
         painter->setPen(QPen(look.soft, 1.2));
         painter->setBrush(filled ? QBrush(look.soft) : QBrush(Qt::NoBrush));
-        for (double value : values)
-            if (std::isfinite(value))
-                painter->drawEllipse(QPointF(x_of(value), y), 2.4, 2.4);
+        for (const Measured& value : values)
+            if (std::isfinite(value.value))
+                painter->drawEllipse(QPointF(x_of(value.value), y), 2.4, 2.4);
         if (std::isfinite(mean)) {
             painter->setPen(QPen(look.ink, 1.4));
             painter->drawLine(QPointF(x_of(mean), y - 4.5), QPointF(x_of(mean), y + 4.5));
@@ -198,7 +181,7 @@ void ChangePicture::paint(QPainter* painter, const QStyleOptionViewItem& option,
     marks(change.before_values, change.before.mean, area.top() + 3, false);
     marks(change.after_values, change.after.mean, area.bottom() - 3, true);
     if (std::isfinite(change.change.low)) {
-        const bool real = change.verdict == Verdict::Real;
+        const bool real = change.verdict == Verdict::Changed;
         painter->setPen(QPen(real ? look.ink : look.line, real ? 2.0 : 1.5));
         const double y = area.center().y();
         painter->drawLine(QPointF(x_of(change.before.mean + change.change.low), y),

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/sets/swing_set.h"
+#include "core/sets/comparison.h"
 
 #include <QAbstractTableModel>
 #include <QStyledItemDelegate>

@@ -9,15 +9,21 @@
 #include "app/theme/units.h"
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/wrapped.h"
+#include "core/reading/set_reading.h"
+#include "core/sets/comparison_words.h"
+#include "core/sets/history.h"
+#include "formats/practice/drills_json.h"
 #include "report/pictures/sets_drawing.h"
 
 #include <QClipboard>
+#include <QComboBox>
 #include <QFile>
 #include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QListView>
+#include <QSet>
 #include <QTableView>
 #include <QVBoxLayout>
 #include <QtConcurrent>
@@ -53,6 +59,26 @@ CompareRoom::CompareRoom(Shell& shell, std::shared_ptr<Desk> desk)
     title_ = make_label({}, theme.font(20, Theme::Weight::Semibold), "", page_);
     title_->setObjectName(QStringLiteral("compare_title"));
     right->addWidget(title_);
+    auto* asked = new QHBoxLayout;
+    question_ = new QComboBox(page_);
+    question_->setObjectName(QStringLiteral("question"));
+    question_->setAccessibleName(tr("The question"));
+    question_->addItem(tr("Question: what the lesson works on"));
+    for (const Measure& measure : all_measures())
+        question_->addItem(said(measure.name), QString::fromLatin1(measure.key));
+    sessions_ = new QComboBox(page_);
+    sessions_->setObjectName(QStringLiteral("sessions"));
+    sessions_->setAccessibleName(tr("Sessions"));
+    sessions_->setToolTip(tr("Were markers, sensors or cameras put on anew between the sets?"));
+    sessions_->addItem(tr("Sessions as the record says"));
+    sessions_->addItem(tr("Made in one session"));
+    sessions_->addItem(tr("Made in two sessions"));
+    for (QComboBox* box : {question_, sessions_}) {
+        asked->addWidget(box);
+        connect(box, &QComboBox::currentIndexChanged, this, &CompareRoom::compare);
+    }
+    asked->addStretch(1);
+    right->addLayout(asked);
     caution_ = make_label({}, theme.font(13), "soft", page_);
     caution_->setObjectName(QStringLiteral("compare_caution"));
     right->addWidget(caution_);
@@ -99,7 +125,7 @@ void CompareRoom::restyle() {
     table_->verticalHeader()->setDefaultSectionSize(theme.scaled(30));
     table_->horizontalHeader()->setFont(theme.font(12, Theme::Weight::Semibold));
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    const int widths[] = {190, 98, 98, 66, 114, 60, 122};
+    const int widths[] = {190, 98, 98, 66, 114, 60, 150};
     for (int column = 0; column < ChangeTable::Count; ++column)
         table_->setColumnWidth(column, theme.scaled(widths[column]));
     // The picture takes what is left: verdicts are seen in a small window too.
@@ -110,10 +136,47 @@ void CompareRoom::restyle() {
 struct CompareRoom::Result {
     std::vector<std::shared_ptr<const LoadedSwing>> first;
     std::vector<std::shared_ptr<const LoadedSwing>> second;
-    std::vector<MeasureChange> changes;
+    Comparison comparison;
     report::SetStair first_stair;
     report::SetStair second_stair;
 };
+
+std::optional<Sessions> CompareRoom::sessions() const {
+    if (sessions_->currentIndex() > 0)
+        return sessions_->currentIndex() == 1 ? Sessions::One : Sessions::Two;
+    const SwingListModel& swings = *desk_->lesson().swings();
+    QSet<QString> lessons;
+    for (int row = 0; row < picker_->rowCount(); ++row) {
+        if (picker_->set_of(row) == Set::Neither)
+            continue;
+        QString lesson = swings.request(row).lesson_id;
+        for (const Row& kept : desk_->record().view().swings)
+            if (lesson.isEmpty() && !swings.record_id_of(swings.id_of(row)).isEmpty() &&
+                text_in(kept, "id") == swings.record_id_of(swings.id_of(row)))
+                lesson = text_in(kept, "lesson_id");
+        lessons.insert(lesson);
+    }
+    if (lessons.contains(QString()))
+        return {};
+    return lessons.size() == 1 ? Sessions::One : Sessions::Two;
+}
+
+CompareOptions CompareRoom::options(const Result& sets) const {
+    CompareOptions out;
+    out.sessions = sessions();
+    out.question = question_->currentData().toString().toStdString();
+    if (!out.question.empty())
+        return out;
+    std::vector<Reading> readings;
+    for (const auto& swing : sets.first)
+        readings.push_back(swing->reading);
+    const auto& plan = desk_->plan().plan();
+    const bool is_theirs = plan && QString::fromStdString(plan->golfer) == desk_->golfer_meant();
+    out.question = usual_question(read_set(readings).reading.first_fix.value_or(""),
+                                  is_theirs ? &*plan : nullptr, formats::shipped_drills(),
+                                  desk_->rules()->book);
+    return out;
+}
 
 void CompareRoom::compare() {
     // Only what is on screen is worth its time.
@@ -121,6 +184,8 @@ void CompareRoom::compare() {
         return;
     const int asked = ++asked_;
     Result sets{picker_->swings_of(Set::First), picker_->swings_of(Set::Second), {}, {}, {}};
+    for (QComboBox* box : {question_, sessions_})
+        box->setVisible(!sets.first.empty() && !sets.second.empty());
     if (sets.first.empty() || sets.second.empty()) {
         changes_->show_changes({});
         picture_->hide();
@@ -136,7 +201,7 @@ void CompareRoom::compare() {
     }
     QtConcurrent::run(
         &workers(),
-        [](Result from) {
+        [options = options(sets)](Result from) {
             const auto pointers =
                 [](const std::vector<std::shared_ptr<const LoadedSwing>>& swings) {
                     std::vector<const Analysis*> out;
@@ -147,7 +212,7 @@ void CompareRoom::compare() {
                 };
             const auto first = pointers(from.first);
             const auto second = pointers(from.second);
-            from.changes = compare_sets(first, second);
+            from.comparison = compare_sets(first, second, options);
             from.first_stair = report::stair_of_set(first);
             from.second_stair = report::stair_of_set(second);
             return from;
@@ -160,23 +225,24 @@ void CompareRoom::compare() {
 }
 
 void CompareRoom::show(const Result& result) {
-    changes_->show_changes(result.changes);
+    changes_->show_changes(result.comparison.measures);
     picture_->show();
     picture_->show_drawing([first = result.first_stair, second = result.second_stair](
                                double width_mm, double height_mm, double letters) {
         return report::sets_drawing(first, second, width_mm, height_mm, letters, language());
     });
     title_->setText(tr("%1 swings against %2").arg(result.first.size()).arg(result.second.size()));
-    int real = 0;
-    for (int row = 0; row < changes_->rowCount(); ++row)
-        real += changes_->change(row).verdict == Verdict::Real ? 1 : 0;
-    constexpr std::size_t kFew = 5;
-    QString caution = real == 0   ? tr("No change is shown to be real.")
-                      : real == 1 ? tr("One change is real.")
-                                  : tr("%1 changes are real.").arg(real);
-    if (std::min(result.first.size(), result.second.size()) < kFew)
-        caution += tr(" These are few swings: the intervals are wide, and what is not shown may "
-                      "still be there.");
+    const ComparisonWords words = write_words(result.comparison, language(), [](const char* unit) {
+        const auto shown = Units::instance().of(unit);
+        return std::pair(shown.factor, shown.name.toStdString());
+    });
+    QStringList parts;
+    for (const std::string& part : {words.answer, words.others})
+        if (!part.empty())
+            parts << QString::fromStdString(part);
+    for (const std::string& part : words.cautions)
+        parts << QString::fromStdString(part);
+    QString caution = parts.join(QLatin1Char(' '));
     bool clubs_differ = false;
     for (const auto& swing : result.second)
         clubs_differ = clubs_differ || swing->analysis.club != result.first.front()->analysis.club;

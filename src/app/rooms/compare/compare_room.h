@@ -2,11 +2,14 @@
 
 #include "app/session/desk.h"
 #include "app/shell/room.h"
+#include "core/sets/comparison.h"
 
 #include <QPointer>
 
 #include <memory>
+#include <optional>
 
+class QComboBox;
 class QLabel;
 class QListView;
 class QTableView;
@@ -42,6 +45,9 @@ private:
     void show(const Result& result);
     void restyle();
     void compare();
+    /// One session, where the record has all swings in one lesson; not said where it does not tell.
+    std::optional<Sessions> sessions() const;
+    CompareOptions options(const Result& sets) const;
     void put_chosen(int set);
     void copy_table();
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -54,6 +60,8 @@ private:
     QListView* list_ = nullptr;
     QTableView* table_ = nullptr;
     QLabel* title_ = nullptr;
+    QComboBox* question_ = nullptr; ///< first: what the lesson works on
+    QComboBox* sessions_ = nullptr; ///< first: as the record says
     QLabel* caution_ = nullptr;
     DrawingView* picture_ = nullptr;
     int asked_ = 0; ///< the newest wish counts

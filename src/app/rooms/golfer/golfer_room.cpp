@@ -70,9 +70,10 @@ HistoryLane lane_of(const MeasureHistory& history) {
     out.factor = unit.factor;
     out.lessons = history.lessons;
     out.baseline = history.baseline;
-    out.baseline_words =
-        (history.from_good ? GolferRoom::tr("good swings") : GolferRoom::tr("first lesson"))
-            .toStdString();
+    out.baseline_words = (history.from_good              ? GolferRoom::tr("good swings")
+                          : history.baseline_lessons > 1 ? GolferRoom::tr("earliest lessons")
+                                                         : GolferRoom::tr("first lesson"))
+                             .toStdString();
     out.since_baseline = history.since_baseline;
     return out;
 }
@@ -162,6 +163,15 @@ void GolferRoom::make_right(QVBoxLayout* layout) {
     title_ = make_label({}, theme.font(20, Theme::Weight::Semibold), "", page_);
     title_->setObjectName(QStringLiteral("history_title"));
     layout->addWidget(title_);
+    club_ = new QComboBox(page_);
+    club_->setObjectName(QStringLiteral("history_club"));
+    club_->setAccessibleName(tr("Club"));
+    club_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Preferred);
+    connect(club_, &QComboBox::currentIndexChanged, this, [this] {
+        if (!filling_)
+            show_history();
+    });
+    layout->addWidget(club_);
     hint_ = make_label({}, theme.font(13), "soft", page_);
     hint_->setObjectName(QStringLiteral("history_hint"));
     layout->addWidget(hint_);
@@ -236,6 +246,7 @@ void GolferRoom::look_back() {
     const QString whose = desk_->record().whose();
     if (whose.isEmpty()) {
         history_ = {};
+        show_clubs();
         show_history();
         show_relations();
         return;
@@ -244,6 +255,7 @@ void GolferRoom::look_back() {
         if (asked != asked_)
             return;
         history_ = history;
+        show_clubs();
         show_history();
         show_relations();
     });
@@ -265,7 +277,36 @@ std::vector<const Measure*> GolferRoom::measures() const {
     return out;
 }
 
+void GolferRoom::show_clubs() {
+    std::map<ClubKind, int> counts;
+    for (const KeptMeasures& swing : history_.measures)
+        ++counts[swing.club];
+    const int before = club_->currentData().isValid() ? club_->currentData().toInt() : -1;
+    filling_ = true;
+    club_->clear();
+    int most = 0;
+    for (const auto& [club, count] : counts) {
+        club_->addItem(tr("%1: %n swings", nullptr, count).arg(club_name(club)),
+                       static_cast<int>(club));
+        if (count > most) {
+            most = count;
+            club_->setCurrentIndex(club_->count() - 1);
+        }
+    }
+    if (const int same = club_->findData(before); same >= 0)
+        club_->setCurrentIndex(same);
+    club_->setVisible(counts.size() > 1);
+    filling_ = false;
+}
+
+std::vector<KeptMeasures> GolferRoom::with_club() const {
+    return club_->count() == 0
+               ? history_.measures
+               : of_club(history_.measures, static_cast<ClubKind>(club_->currentData().toInt()));
+}
+
 void GolferRoom::show_history() {
+    const std::vector<KeptMeasures> swings = with_club();
     const RecordKeeper& record = desk_->record();
     const Row* golfer = record.golfer(record.whose());
     picture_->setVisible(!history_.swings.empty());
@@ -279,13 +320,15 @@ void GolferRoom::show_history() {
         hint_->setText(history_.swings.empty() ? tr("No swing is kept of this golfer yet.")
                                                : tr("Dots are swings, rings the mean of a lesson "
                                                     "with its 95 % interval. The band is "
-                                                    "the scatter of good swings, or of the first "
-                                                    "lesson until five are marked as good."));
+                                                    "the scatter of good swings; until five are "
+                                                    "marked as good, of the earliest lessons: no "
+                                                    "fair measure, since golfers come when it is "
+                                                    "worst."));
     }
     std::vector<HistoryLane> lanes;
-    for (const MeasureHistory& history : histories(history_.measures, measures()))
+    for (const MeasureHistory& history : histories(swings, measures()))
         lanes.push_back(lane_of(history));
-    if (auto guesses = guess_history(history_.measures); !guesses.empty()) {
+    if (auto guesses = guess_history(swings); !guesses.empty()) {
         HistoryLane lane;
         lane.name = tr("Felt less measured, °").toStdString();
         lane.lessons = std::move(guesses);
@@ -304,7 +347,7 @@ void GolferRoom::show_history() {
 
 void GolferRoom::show_bests() {
     QStringList lines;
-    for (const Best& best : bests(history_.measures)) {
+    for (const Best& best : bests(with_club())) {
         const auto unit = Units::instance().of(best.measure->unit);
         const QString value = number_text(unit.factor * best.value.value, best.measure->decimals);
         const QString u =

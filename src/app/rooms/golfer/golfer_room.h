@@ -47,6 +47,9 @@ private:
     void show_bests();
     void show_relations();
     std::vector<const Measure*> measures() const;
+    void show_clubs();
+    /// Swings with the club that is looked at: clubs are never mixed.
+    std::vector<KeptMeasures> with_club() const;
 
     Shell& shell_;
     std::shared_ptr<Desk> desk_;
@@ -55,6 +58,7 @@ private:
     QListWidget* choice_ = nullptr; ///< of measures
     QLabel* title_ = nullptr;
     QLabel* hint_ = nullptr;
+    QComboBox* club_ = nullptr;
     DrawingView* picture_ = nullptr;
     QLabel* bests_ = nullptr;
     QLabel* relation_title_ = nullptr;

@@ -7,6 +7,7 @@
 #include "app/theme/units.h"
 #include "app/widgets/wrapped.h"
 #include "core/reading/set_reading.h"
+#include "core/sets/history.h"
 #include "formats/practice/drills_json.h"
 #include "formats/text/bytes.h"
 #include "paper/pages.h"
@@ -48,8 +49,18 @@ report::Report report_of(const Ingredients& from) {
         told.readings.push_back(&swing->reading);
         readings.push_back(swing->reading);
     }
-    for (const auto& swing : from.before)
+    std::vector<Reading> readings_before;
+    for (const auto& swing : from.before) {
         told.before.push_back(&swing->analysis);
+        readings_before.push_back(swing->reading);
+    }
+    if (!readings_before.empty()) {
+        told.comparing.question =
+            usual_question(read_set(readings_before).reading.first_fix.value_or(""),
+                           told.plan ? &*told.plan : nullptr, formats::shipped_drills(),
+                           from.swings.front()->rules->book);
+        told.comparing.sessions = Sessions::Two; // an earlier lesson
+    }
     told.example_take = from.swings.at(read_set(readings).example)->take.get();
     told.school = &from.swings.front()->rules->school;
     told.drills = &formats::shipped_drills();
@@ -240,11 +251,10 @@ const Row* ReportRoom::lesson_meant() const {
         return lesson;
     const RecordKeeper& record = desk_->record();
     const Row* lesson = record.lesson_row();
-    const Row* golfer =
-        lesson == nullptr ? nullptr : record.golfer(text_in(*lesson, "golfer_id"));
+    const Row* golfer = lesson == nullptr ? nullptr : record.golfer(text_in(*lesson, "golfer_id"));
     // Swings that do not say whose they are were opened in this lesson.
-    return golfer != nullptr && (desk_->golfer().isEmpty() ||
-                                 desk_->golfer() == text_in(*golfer, "name"))
+    return golfer != nullptr &&
+                   (desk_->golfer().isEmpty() || desk_->golfer() == text_in(*golfer, "name"))
                ? lesson
                : nullptr;
 }
@@ -269,10 +279,10 @@ void ReportRoom::fill_words() {
     const QString key =
         golfer + QLatin1Char('/') + (lesson == nullptr ? QString() : text_in(*lesson, "id"));
     const auto& plan = desk_->plan().plan();
-    with_plan_->setText(!plan || plan_is_of(golfer) || plan->golfer.empty()
-                            ? tr("With the practice plan")
-                            : tr("With the practice plan of %1")
-                                  .arg(QString::fromStdString(plan->golfer)));
+    with_plan_->setText(
+        !plan || plan_is_of(golfer) || plan->golfer.empty()
+            ? tr("With the practice plan")
+            : tr("With the practice plan of %1").arg(QString::fromStdString(plan->golfer)));
     const int stills = static_cast<int>(desk_->stills_of(golfer).size());
     with_stills_->setText(tr("With %n picture(s) from the film", "", stills));
     with_stills_->setVisible(stills > 0);
