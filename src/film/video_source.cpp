@@ -3,6 +3,7 @@
 #include "film/sources.h"
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <map>
 
@@ -41,7 +42,10 @@ std::optional<double> told_rate(const AVDictionary* tags) {
             key.find("capturerate") == std::string::npos &&
             key.find("captureframerate") == std::string::npos)
             continue;
-        const double rate_hz = std::strtod(entry->value, nullptr);
+        // A point whatever the locale says.
+        const std::string_view value = entry->value;
+        double rate_hz = 0.0;
+        std::from_chars(value.data(), value.data() + value.size(), rate_hz);
         if (rate_hz >= 1.0 && rate_hz <= 10000.0)
             return rate_hz;
     }

@@ -46,7 +46,7 @@ bool is_name(std::string_view text) {
     return !text.empty() && text.size() <= kLongestName &&
            std::all_of(text.begin(), text.end(), [](char c) {
                return (c >= '0' && c <= '9') || (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z') ||
-                      c == '-';
+                      c == '-' || c == '_';
            });
 }
 

@@ -56,6 +56,7 @@ QFont font_of(const Face& face) {
     out.setPixelSize(static_cast<int>(std::lround(face.height_mm * kPerMm)));
     out.setWeight(face.weight);
     out.setHintingPreference(QFont::PreferNoHinting);
+    without_ligatures(out);
     return out;
 }
 

@@ -18,6 +18,7 @@ void paint_words(QPainter& painter, const Shape& shape, const Palette& palette) 
     QFont font(QString::fromLatin1(kFamily));
     font.setPixelSize(static_cast<int>(shape.size.y_mm * kLarge));
     font.setHintingPreference(QFont::PreferNoHinting);
+    without_ligatures(font);
     if (shape.bold)
         font.setWeight(QFont::DemiBold);
     const QString words = QString::fromStdString(shape.words);

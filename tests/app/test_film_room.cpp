@@ -9,6 +9,7 @@
 #include "app/rooms/lesson/lesson_room.h"
 #include "app/rooms/practice/practice_room.h"
 #include "app/rooms/report/report_room.h"
+#include "app/session/film_files.h"
 #include "app/window_test.h"
 #include "film/filmed_swing.h"
 #include "formats/film/film_json.h"
@@ -270,6 +271,36 @@ TEST_F(FilmTasks, TwoFilmsGoInStepWithEachOtherAndWithTheStair) {
     EXPECT_TRUE(window->findChild<QLabel*>(QStringLiteral("film_reading"))
                     ->text()
                     .startsWith(QStringLiteral("pelvis → torso → lead arm")));
+}
+
+// Marks come by mail, from anybody, and may name any file of this machine.
+TEST_F(FilmTasks, ForeignMarksOpenOnlyFilmBesideThemWithoutAsking) {
+    const test::TemporaryFolder folder;
+    const std::string film = two_films().folder.path("face-on.mp4").string();
+    const QString marks = QString::fromStdString(folder.path("foreign.film.json").string());
+    const QString beside = QString::fromStdString(folder.path("face-on.mp4").string());
+    EXPECT_EQ(film_named(marks, "face-on.mp4").path, beside);
+    for (const char* name :
+         {"", ".", "..", "../secret", "/etc/passwd", "a/../../b", "\\\\host\\x"}) {
+        EXPECT_TRUE(film_named(marks, name).path.isEmpty()) << name;
+        EXPECT_TRUE(film_named(marks, name).elsewhere.isEmpty()) << name << ": no film";
+    }
+    EXPECT_TRUE(film_named(marks, film).path.isEmpty());
+    EXPECT_EQ(film_named(marks, film).elsewhere, QString::fromStdString(film));
+    film::Marks foreign = two_films().marks;
+    foreign.views.resize(1);
+    foreign.views[0].film = film;
+    folder.write("foreign.film.json", formats::write_film_marks(foreign));
+    window->enter(QStringLiteral("film"));
+    window->open_paths({marks});
+    auto* bar = window->findChild<QPushButton*>(QStringLiteral("message_action"));
+    ASSERT_NE(bar, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return bar->isVisible(); }, 10000));
+    QSignalSpy opened(room(), &FilmRoom::films_opened);
+    EXPECT_FALSE(opened.wait(300)) << "it is asked first";
+    QTest::mouseClick(bar, Qt::LeftButton);
+    EXPECT_TRUE(!opened.isEmpty() || opened.wait(10000));
+    EXPECT_EQ(film_named(marks, film).path, QString::fromStdString(film)) << "and remembered";
 }
 
 TEST_F(FilmTasks, EveryStepIsUndoneAndTheFileGoesWithIt) {

@@ -32,7 +32,7 @@ TEST_F(ReportCommand, PdfHasItsTextAndItsFonts) {
     const Finished text = tool("pdftotext -layout " + quoted("r.pdf") + " -");
     ASSERT_EQ(text.status, 0) << text.out;
     for (const char* words : {"Heath Farm", "Jonas", "The one thing", "Take care", "see a doctor",
-                              "lead arm", "page 1 of 2"})
+                              "lead arm", "page 1 of 2", "after", "fastest at", "finish"})
         EXPECT_NE(text.out.find(words), std::string::npos) << words << "\n" << text.out;
     // Every font is embedded, with a table back to letters (Poppler's columns emb, sub, uni).
     const Finished fonts = tool("pdffonts " + quoted("r.pdf") + " | tail -n +3");

@@ -169,6 +169,24 @@ TEST(Drills, AFaultThatIsFoundDoesNotPassWhateverTheBandSays) {
             << drill.id;
 }
 
+// The worse the peaks are known, the less is held of them being one: doubt is no evidence.
+TEST(Reading, BunchedPeaksAreNotFoundOutOfDoubt) {
+    Analysis bunched = analysis_with("bunched-peaks", 1.0);
+    const auto evidence = [&](double u_s) {
+        for (Segment segment : {Segment::Pelvis, Segment::Torso})
+            bunched.sequence.parts[index_of(segment)]->peak_t_u_s = u_s;
+        return read_swing(bunched, formats::plain_rules()).find("bunched-peaks")->evidence;
+    };
+    EXPECT_GT(*evidence(0.001), 0.9);
+    double last = 1.0;
+    for (const double u_s : {0.001, 0.002, 0.004, 0.006}) {
+        const double now = evidence(u_s).value_or(0.0);
+        EXPECT_LE(now, last) << u_s;
+        last = now;
+    }
+    EXPECT_FALSE(evidence(0.015)) << "cannot be judged";
+}
+
 TEST(Reading, AGoodSwingIsPraisedAndNotMended) {
     const Analysis analysis = analysis_with("", 0.0);
     const Reading reading = read_swing(analysis, formats::plain_rules());

@@ -41,6 +41,20 @@ TEST(Bvh, ReadsARealCaptureLikeAssimp) {
     EXPECT_NEAR(take.value.rate_hz, 120.0, 1e-9);
 }
 
+// A television's 119.88 (120 / 1.001) is no 120: over ten seconds 10 ms.
+TEST(Bvh, KeepsATelevisionsRate) {
+    for (const auto& [frame_time, rate_hz] :
+         {std::pair("0.0083417", 120.0 / 1.001), std::pair("0.0083333", 120.0),
+          std::pair("0.00833", 120.0), std::pair("0.0166833", 60.0 / 1.001)}) {
+        std::string bytes = test::bvh_file({});
+        const auto at = bytes.find("Frame Time: ");
+        ASSERT_NE(at, std::string::npos);
+        bytes.replace(at, bytes.find('\n', at) - at, "Frame Time: " + std::string(frame_time));
+        EXPECT_NEAR(read_take(std::string_view(bytes), "s.bvh", {}).value.rate_hz, rate_hz, 1e-6)
+            << frame_time;
+    }
+}
+
 // Inside evidence: the same swing as joints gives the sequence of the poses.
 TEST(Bvh, GivesTheSwing) {
     const simulate::SwingParameters parameters;

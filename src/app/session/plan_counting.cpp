@@ -16,7 +16,7 @@ QString tr(const char* text) {
 
 } // namespace
 
-CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings) {
+CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings, bool rehearsal) {
     const auto& plan = keeper.plan();
     const Drill* drill = plan ? main_drill_of(*plan, formats::shipped_drills()) : nullptr;
     if (drill == nullptr)
@@ -24,7 +24,8 @@ CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings) {
                 tr("Make a plan in the Practice room first.")};
     std::vector<PlanCheck> checks;
     for (const auto& swing : swings)
-        checks.push_back(check_swing(*drill, swing->analysis, false, &swing->reading, plan->fault));
+        checks.push_back(
+            check_swing(*drill, swing->analysis, rehearsal, &swing->reading, plan->fault));
     if (const int rung = rung_on(*plan, *drill, today()).rung;
         !checks.empty() && !counts_on(rung, checks.front()))
         return {tr("Full swings do not count here"),

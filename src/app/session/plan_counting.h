@@ -16,8 +16,10 @@ struct CountWords {
 };
 
 /// Counts swings of today against the drill of the plan: one step that can be undone. Without a
-/// plan, or where none of them gives the measure, nothing is counted and the words say so.
-CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings);
+/// plan, or where none of them gives the measure, or full
+/// swings do not count on its rung, nothing is counted and the words say so.
+CountWords count_against_plan(PlanKeeper& keeper, const LoadedSwings& swings,
+                              bool rehearsal = false);
 
 /// Counts the swings of a drill that is under way, one more each time: where the plan's last count
 /// is that of the swings before, it is written again, else there is a new one. True: the rung is

@@ -1,6 +1,7 @@
 #include "app/shell/commands.h"
 
 #include <QAction>
+#include <QApplication>
 #include <QMenu>
 #include <QMenuBar>
 
@@ -25,7 +26,15 @@ void Commands::add_menu(const QString& id, const QString& title, const QString& 
 
 QAction* Commands::add(const QString& menu, const Command& command) {
     auto* action = new QAction(command.words, window_);
-    connect(action, &QAction::triggered, window_, command.run);
+    const bool leaves = command.keys.contains(QKeySequence(Qt::Key_Escape));
+    connect(action, &QAction::triggered, window_, [run = command.run, leaves] {
+        // With a list open Esc means the list, wherever the window system sends the key.
+        QWidget* open = leaves ? QApplication::activePopupWidget() : nullptr;
+        if (open != nullptr && qobject_cast<QMenu*>(open) == nullptr)
+            open->close();
+        else
+            run();
+    });
     add(menu, command.id, action, command.keys);
     return action;
 }

@@ -49,7 +49,7 @@ template <double Separation::*member>
 Measured separation_of(const Analysis& a) {
     if (!a.separation)
         return {};
-    return {(*a.separation).*member, find_quantity("separation")->u(a)};
+    return {(*a.separation).*member, find_quantity("separation")->own_u(a)};
 }
 
 /// Of two moments of the same curve.
@@ -62,7 +62,7 @@ template <Moment moment>
 Measured separation_at(const Analysis& a) {
     if (!a.separation)
         return {};
-    Measured out = at_moment(*find_quantity("separation"), a, moment);
+    Measured out = own_at_moment(*find_quantity("separation"), a, moment);
     out.value = moment == Moment::Top ? a.separation->at_top_deg : a.separation->at_impact_deg;
     return out;
 }
@@ -71,7 +71,7 @@ Measured separation_at(const Analysis& a) {
 template <const char* const& key, Moment moment>
 Measured position_of(const Analysis& a) {
     static const Quantity& quantity = *find_quantity(key);
-    const Measured at = at_moment(quantity, a, moment);
+    const Measured at = own_at_moment(quantity, a, moment);
     return {at.value * quantity.per_file_unit, at.u * quantity.per_file_unit};
 }
 constexpr const char* kPelvisTurn = "pelvis_turn";
@@ -306,12 +306,7 @@ const std::vector<Measure>& all_measures() {
 }
 
 Measured Measure::of(const Analysis& analysis) const {
-    Measured out = plain(analysis);
-    if (!analysis.also.empty())
-        // What is not known stays so.
-        out.u =
-            std::hypot(out.u, analysis.spread([&](const Analysis& a) { return plain(a).value; }));
-    return out;
+    return with_spread(analysis, plain);
 }
 
 ExtraMeasure::ExtraMeasure(const Measure& measure) {

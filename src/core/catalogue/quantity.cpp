@@ -250,14 +250,18 @@ double Quantity::u(const Analysis& analysis) const {
     return std::hypot(out, spread);
 }
 
-Measured at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment) {
+Measured own_at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment) {
     const Curve& curve = quantity.curve(analysis);
     const auto& at = analysis.moments[moment];
     if (curve.empty() || !at)
         return {};
-    const double slope = curve.slope_at(at->t_s);
-    return {curve.at(at->t_s), std::hypot(quantity.own_u(analysis), slope * at->u_s,
-                                          spread_at(quantity, analysis, at->t_s))};
+    return {curve.at(at->t_s),
+            std::hypot(quantity.own_u(analysis), curve.slope_at(at->t_s) * at->u_s)};
+}
+
+Measured at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment) {
+    return with_spread(analysis,
+                       [&](const Analysis& a) { return own_at_moment(quantity, a, moment); });
 }
 
 std::string uncertainty_key(std::string_view key) {

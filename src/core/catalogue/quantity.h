@@ -2,6 +2,7 @@
 
 #include "core/measures/analyse.h"
 
+#include <cmath>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -13,6 +14,21 @@ struct Measured {
     double value = kMissing;
     double u = kMissing;
 };
+
+/// What `of` gives of a swing, with its uncertainty: its own, and once, of the whole of it, by how
+/// much it differs over what was taken as given (Analysis::also). `of` itself adds nothing of
+/// these.
+template <class Of>
+Measured with_spread(const Analysis& analysis, const Of& of) {
+    Measured out = of(analysis);
+    if (analysis.also.empty())
+        return out;
+    if (analysis.alone)
+        out.u = of(*analysis.alone).u;
+    // What is not known stays so.
+    out.u = std::hypot(out.u, analysis.spread([&](const Analysis& a) { return of(a).value; }));
+    return out;
+}
 
 /// Something that has a value at every moment of a swing. One entry here puts it into the positions
 /// of the JSON, the time series, the table of moments, the body strip and the help.
@@ -44,7 +60,9 @@ const std::vector<Quantity>& all_quantities();
 /// nullptr: there is none.
 const Quantity* find_quantity(std::string_view key);
 
-/// At a moment, whose own uncertainty counts by the curve's slope.
+/// At a moment, whose own uncertainty counts by the curve's slope; without alternatives.
+Measured own_at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment);
+/// With them.
 Measured at_moment(const Quantity& quantity, const Analysis& analysis, Moment moment);
 
 /// "sway_cm" → "sway_u_cm": the key of an uncertainty, beside that of its value.

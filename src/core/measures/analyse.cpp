@@ -400,8 +400,12 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
             again.value.motion.clear(); // the measures are enough
             result.also.push_back(std::make_shared<const Analysis>(std::move(again.value)));
         }
-    if (!result.also.empty())
+    if (!result.also.empty()) {
+        auto alone = std::make_shared<Analysis>(result);
+        alone->also.clear();
+        result.alone = std::move(alone);
         add_spread(result);
+    }
     name_slow_rate(take.rate_hz, out.findings);
     return out;
 }

@@ -72,6 +72,11 @@ struct Analysis {
     /// hangs on what was taken as given. Without alternatives of their own.
     std::vector<std::shared_ptr<const Analysis>> also;
 
+    /// This swing with its own uncertainties alone, before those of `also` were joined to times and
+    /// peaks: what is made of several of them must not count the alternatives several times. Null
+    /// without alternatives.
+    std::shared_ptr<const Analysis> alone;
+
     /// SD of something over `also` about its value here; 0 where there are none, NaN where fewer
     /// than half of them give it.
     template <class Of>

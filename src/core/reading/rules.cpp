@@ -165,9 +165,22 @@ Judged judge_term(const Condition& condition, const Rules& rules, const Analysis
                            : below(out.value.value, out.limit, out.width);
         return out;
     }
-    out.evidence = condition.kind == Condition::Kind::Above
-                       ? above(out.value.value, out.limit, out.width, out.value.u)
-                       : below(out.value.value, out.limit, out.width, out.value.u);
+    const auto evidence = [&](double u) {
+        return condition.kind == Condition::Kind::Above
+                   ? above(out.value.value, out.limit, out.width, u)
+                   : below(out.value.value, out.limit, out.width, u);
+    };
+    out.evidence = evidence(out.value.u);
+    if (condition.short_of_u > 0.0 && out.evidence) {
+        constexpr double kRuledOut = 0.05;
+        const double less = condition.short_of_u * out.value.u;
+        if (less < std::abs(out.limit)) {
+            out.limit = std::copysign(std::abs(out.limit) - less, out.limit);
+            out.evidence = evidence(0.0);
+        } else if (*out.evidence >= kRuledOut) {
+            out.evidence.reset(); // doubt is no evidence
+        }
+    }
     return out;
 }
 

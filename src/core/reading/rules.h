@@ -63,6 +63,10 @@ struct Condition {
     /// The limit is no nearer to nought than so many standard uncertainties of the term: what is
     /// tied is not exchanged.
     double beyond_u = 0.0;
+    /// The limit is nearer to nought by so many standard uncertainties of the term: what may well
+    /// lie beyond it is not held to lie within. Where nothing is left of the limit it is not
+    /// judged.
+    double short_of_u = 0.0;
     ReasonText because;
     std::vector<Segment> parts; ///< whose curves show it
     About about = About::Anything;

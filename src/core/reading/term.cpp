@@ -35,7 +35,7 @@ Measured quantity_at(const Quantity& quantity, const Analysis& analysis, const I
     if (curve.empty() || !std::isfinite(t_s))
         return {};
     const double u =
-        std::hypot(quantity.u(analysis), curve.slope_at(t_s) * time_u_s(instant, analysis));
+        std::hypot(quantity.own_u(analysis), curve.slope_at(t_s) * time_u_s(instant, analysis));
     return {curve.at(t_s) * quantity.per_file_unit, u * quantity.per_file_unit};
 }
 
@@ -53,11 +53,14 @@ Measured difference(const Measured& a, const Measured& b) {
     return {a.value - b.value, std::hypot(a.u, b.u)};
 }
 
+/// Without what hangs on things taken as given.
+Measured own_value_of(const Term& term, const Analysis& analysis);
+
 /// The largest or smallest; missing if one of them is.
 Measured extreme_among(const Term& term, const Analysis& analysis) {
     Measured best;
     for (std::size_t i = 0; i < term.of.size(); ++i) {
-        const Measured one = value_of(term.of[i], analysis);
+        const Measured one = own_value_of(term.of[i], analysis);
         if (!std::isfinite(one.value))
             return {};
         const bool better =
@@ -68,13 +71,11 @@ Measured extreme_among(const Term& term, const Analysis& analysis) {
     return best;
 }
 
-} // namespace
-
-Measured value_of(const Term& term, const Analysis& analysis) {
+Measured own_value_of(const Term& term, const Analysis& analysis) {
     switch (term.kind) {
     case Term::Kind::Measure: {
         const Measure* measure = find_measure(term.key);
-        return measure == nullptr ? Measured{} : measure->of(analysis);
+        return measure == nullptr ? Measured{} : measure->plain(analysis);
     }
     case Term::Kind::At: {
         const Quantity* quantity = find_quantity(term.key);
@@ -88,7 +89,7 @@ Measured value_of(const Term& term, const Analysis& analysis) {
         if (!found)
             return {};
         return {found->value * quantity->per_file_unit,
-                quantity->u(analysis) * quantity->per_file_unit};
+                quantity->own_u(analysis) * quantity->per_file_unit};
     }
     case Term::Kind::Growth: {
         const Quantity* quantity = find_quantity(term.key);
@@ -109,12 +110,19 @@ Measured value_of(const Term& term, const Analysis& analysis) {
     case Term::Kind::Time:
         return {ms_from_s(term.from.time_s(analysis)), ms_from_s(time_u_s(term.from, analysis))};
     case Term::Kind::Difference:
-        return difference(value_of(term.of.at(0), analysis), value_of(term.of.at(1), analysis));
+        return difference(own_value_of(term.of.at(0), analysis),
+                          own_value_of(term.of.at(1), analysis));
     case Term::Kind::Largest:
     case Term::Kind::Smallest:
         return extreme_among(term, analysis);
     }
     return {};
+}
+
+} // namespace
+
+Measured value_of(const Term& term, const Analysis& analysis) {
+    return with_spread(analysis, [&](const Analysis& a) { return own_value_of(term, a); });
 }
 
 double place_of(const Term& term, const Analysis& analysis) {

@@ -25,7 +25,9 @@ struct Way {
 
 double spread_of(const Judged& leaf) {
     // Where the limit follows the uncertainty, that is in the width already.
-    return leaf.condition->beyond_u > 0.0 ? leaf.width : std::hypot(leaf.width, leaf.value.u);
+    return leaf.condition->beyond_u > 0.0 || leaf.condition->short_of_u > 0.0
+               ? leaf.width
+               : std::hypot(leaf.width, leaf.value.u);
 }
 
 /// A leaf brought to an evidence.

@@ -245,9 +245,16 @@ Outcome<Take> read_bvh(std::string_view bytes, const ReadOptions& options) {
     const NameTable table = options.names ? *options.names : NameTable::shipped();
     JointTake joints;
     joints.rate_hz = 1.0 / skeleton.frame_time_s;
-    // Frame times are rounded: 0.0083333 means 120 Hz.
-    if (std::abs(joints.rate_hz - std::round(joints.rate_hz)) < 0.002 * joints.rate_hz)
-        joints.rate_hz = std::round(joints.rate_hz);
+    // Frame times are rounded: 0.0083333 means 120 Hz, 0.0083417 a television's 119.88.
+    constexpr double kRounded = 0.0005;
+    constexpr double kTelevision = 1.001;
+    const double whole = std::round(joints.rate_hz);
+    const double television = std::round(joints.rate_hz * kTelevision) / kTelevision;
+    const double usual = std::abs(joints.rate_hz - whole) <= std::abs(joints.rate_hz - television)
+                             ? whole
+                             : television;
+    if (std::abs(joints.rate_hz - usual) < kRounded * joints.rate_hz)
+        joints.rate_hz = usual;
     joints.frames = skeleton.frames();
     joints.handed = options.handed.value_or(Handedness::Right);
     joints.handed_said = options.handed.has_value();

@@ -1,5 +1,7 @@
 #include "formats/rules/rule_reader.h"
 
+#include "formats/text/numbers.h"
+
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
@@ -101,8 +103,8 @@ Condition RuleReader::read_condition(const Node& at) {
         out.complete = flag(at, "complete");
         return out;
     }
-    only(at, {"value", "above", "below", "say", "parts", "about", "beyond_u", "look", "not_with",
-              "only_with", "weight"});
+    only(at, {"value", "above", "below", "say", "parts", "about", "beyond_u", "short_of_u", "look",
+              "not_with", "only_with", "weight"});
     const auto value = member(at, "value");
     const bool up = member(at, "above").has_value();
     if (!value || up == member(at, "below").has_value()) {
@@ -118,6 +120,8 @@ Condition RuleReader::read_condition(const Node& at) {
         out.look = read_term(*look);
     if (member(at, "beyond_u"))
         out.beyond_u = number(at, "beyond_u");
+    if (member(at, "short_of_u"))
+        out.short_of_u = number(at, "short_of_u");
     read_say(at, out.because);
     for (const std::string& part : texts(at, "parts")) {
         if (const auto segment = find_part(part))
@@ -185,11 +189,17 @@ Instant RuleReader::read_instant(const Node& at, const char* key) {
     double ms = 0.0;
     char sign = '+';
     if (space < words.size()) {
-        int used = 0;
-        known = known &&
-                std::sscanf(words.c_str() + space, " %c %lf ms%n", &sign, &ms, &used) == 2 &&
-                used > 0 && space + static_cast<std::size_t>(used) == words.size() &&
-                (sign == '+' || sign == '-');
+        // " - 12.5 ms": a point whatever the locale says.
+        const std::string_view rest = std::string_view(words).substr(space);
+        constexpr std::string_view kUnit = " ms";
+        const bool whole = rest.size() > 3 + kUnit.size() && rest[2] == ' ' &&
+                           (rest[1] == '+' || rest[1] == '-') &&
+                           rest.substr(rest.size() - kUnit.size()) == kUnit;
+        const auto value =
+            whole ? parse_number(rest.substr(3, rest.size() - 3 - kUnit.size())) : std::nullopt;
+        known = known && value && std::isfinite(*value) && *value >= 0.0;
+        sign = whole ? rest[1] : '+';
+        ms = value.value_or(0.0);
     }
     out.plus_ms = sign == '-' ? -ms : ms;
     if (!known && !words.empty())

@@ -1,6 +1,7 @@
 #include "app/charts/stair_chart.h"
 #include "app/rooms/film/film_room.h"
 #include "app/rooms/film/film_view.h"
+#include "app/session/days.h"
 #include "app/session/film_files.h"
 #include "app/session/plan_counting.h"
 #include "app/session/workers.h"
@@ -182,7 +183,9 @@ void FilmRoom::join_drill(int list_id, const QString& swing) {
         return;
     desk_->record().change(QStringLiteral("swing"), swing,
                            {{"tags", drill_tag(*plan, *drill).toStdString()}});
-    const CountWords words = count_against_plan(desk_->plan(), {measured});
+    // On rungs without a ball the film is of the movement, not of a full swing.
+    const bool rehearsal = !counts_on(rung_on(*plan, *drill, today()).rung, {});
+    const CountWords words = count_against_plan(desk_->plan(), {measured}, rehearsal);
     shell_.show_message(words.title, words.text);
 }
 
@@ -211,27 +214,31 @@ void FilmRoom::keep_film(int list_id, const QString& swing) {
         return;
     }
     // Copying is long; the window does not wait for it.
-    const auto copied =
-        QtConcurrent::run(&workers(),
-                          [path = path_of(marks), record = path_of(desk_->record().path()),
-                           id = swing.toStdString()]() -> std::vector<Finding> {
-                              const auto bytes = formats::read_bytes(path);
-                              auto read = formats::read_film_marks(bytes.value);
-                              if (!bytes.ok() || !read.ok())
-                                  return bytes.ok() ? read.findings : bytes.findings;
-                              // Side by side in one folder, whatever they were called before.
-                              std::vector<store::KeptFilm> films;
-                              for (film::View& view : read.value.views) {
-                                  if (view.film.empty())
-                                      continue;
-                                  const std::filesystem::path from = path.parent_path() / view.film;
-                                  view.film =
-                                      std::string(key_of(view.side)) + from.extension().string();
-                                  films.push_back({from, view.film});
-                              }
-                              return store::keep_film(record, id, path.filename().string(),
-                                                      formats::write_film_marks(read.value), films);
-                          });
+    const auto copied = QtConcurrent::run(
+        &workers(),
+        [path = path_of(marks), record = path_of(desk_->record().path()),
+         id = swing.toStdString()]() -> std::vector<Finding> {
+            const auto bytes = formats::read_bytes(path);
+            auto read = formats::read_film_marks(bytes.value);
+            if (!bytes.ok() || !read.ok())
+                return bytes.ok() ? read.findings : bytes.findings;
+            // Side by side in one folder, whatever they were called before.
+            std::vector<store::KeptFilm> films;
+            for (film::View& view : read.value.views) {
+                if (view.film.empty())
+                    continue;
+                const std::filesystem::path from =
+                    path_of(film_named(QString::fromStdString(path.string()), view.film).path);
+                if (from.empty()) {
+                    view.film.clear();
+                    continue;
+                }
+                view.film = std::string(key_of(view.side)) + from.extension().string();
+                films.push_back({from, view.film});
+            }
+            return store::keep_film(record, id, path.filename().string(),
+                                    formats::write_film_marks(read.value), films);
+        });
     auto* watcher = new QFutureWatcher<std::vector<Finding>>(this);
     connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher] {
         for (const Finding& finding : watcher->result())

@@ -178,8 +178,10 @@ bool FilmRoom::open(const QStringList& paths) {
         view.side = side_of(path, taken);
         taken.insert(view.side);
         view.film = QFileInfo(path).fileName().toStdString();
-        if (QFileInfo(path).dir() != first.dir())
+        if (QFileInfo(path).dir() != first.dir()) {
             view.film = path.toStdString();
+            allow_film(path);
+        }
         marks.views.push_back(std::move(view));
     }
     begin(std::move(marks), marks_path);
@@ -316,12 +318,30 @@ void FilmRoom::connect_pane(std::size_t index) {
 }
 
 void FilmRoom::open_films() {
-    const QDir folder = QFileInfo(path_).dir();
+    QStringList elsewhere;
     for (std::size_t i = 0; i < panes_.size(); ++i) {
-        const std::string& film = marking_.view(i).film;
-        if (!film.empty())
-            panes_[i].player->open(folder.absoluteFilePath(QString::fromStdString(film)));
+        const NamedFilm film = film_named(path_, marking_.view(i).film);
+        if (!film.path.isEmpty())
+            panes_[i].player->open(film.path);
+        else if (!film.elsewhere.isEmpty())
+            elsewhere << film.elsewhere;
+        else if (!marking_.view(i).film.empty())
+            shell_.show_message(
+                tr("A film is not where the marks are"),
+                tr("%1 names no film beside it. Put the film into the same folder, under that "
+                   "name, and open the marks again.")
+                    .arg(QFileInfo(path_).fileName()));
     }
+    if (!elsewhere.isEmpty())
+        shell_.show_message(tr("These marks name film in another folder"),
+                            tr("%1. Open it only if it is the film that you mean.")
+                                .arg(elsewhere.join(QStringLiteral(", "))),
+                            tr("Open it"), [this, elsewhere, marks = path_] {
+                                for (const QString& film : elsewhere)
+                                    allow_film(film);
+                                if (marks == path_)
+                                    open_films();
+                            });
     report_job();
     show_at(marking_.views() > 0 && !marking_.view(0).frames.empty()
                 ? marking_.view(0).frames.front().t_s
