@@ -90,7 +90,9 @@ int run_convert(const ConvertArguments& arguments) {
             bytes = std::move(c3d.value);
         }
     }
-    return report(arguments.out, formats::write_bytes(out, bytes, arguments.outputs.old())) ? kDone : kSomeFailed;
+    return report(arguments.out, formats::write_bytes(out, bytes, arguments.outputs.old()))
+               ? kDone
+               : kSomeFailed;
 }
 
 } // namespace

@@ -18,8 +18,8 @@ struct Outputs {
     /// Adds --overwrite; --force too, where that means nothing else.
     void add_to(CLI::App& command);
     formats::Old old() const { return replace ? formats::Old::Replaced : formats::Old::Stays; }
-    /// True, and why was said: `to` may not be written. Asked before any work is done; empty: nothing
-    /// is to be written.
+    /// True, and why was said: `to` may not be written. Asked before any work is done; empty:
+    /// nothing is to be written.
     bool refuse(const std::string& to, const std::vector<std::string>& reads) const;
 };
 

@@ -100,14 +100,12 @@ TEST_F(CliOutputs, AFullDiskUnderStandardOutputIsNoSuccess) {
     const std::string store = " --store " + quoted("r.db");
     ASSERT_EQ(run("record add" + store + " " + quoted("a.csv")).status, 0);
     const std::string a = quoted("a.csv");
-    for (const std::string& command :
-         {"analyse " + a, "analyse --json " + a, "analyse --csv " + a,
-          "compare --before " + a + " --after " + a, "diagnose " + a, "plan " + a,
-          "record list" + store, "record check" + store, std::string("--help"),
-          std::string("--version")}) {
-        const int status =
-            std::system((std::string(KITE_CLI) + " " + command + " >/dev/full 2>" + quoted("err"))
-                            .c_str());
+    for (const std::string& command : {"analyse " + a, "analyse --json " + a, "analyse --csv " + a,
+                                       "compare --before " + a + " --after " + a, "diagnose " + a,
+                                       "plan " + a, "record list" + store, "record check" + store,
+                                       std::string("--help"), std::string("--version")}) {
+        const int status = std::system(
+            (std::string(KITE_CLI) + " " + command + " >/dev/full 2>" + quoted("err")).c_str());
         EXPECT_EQ(WIFEXITED(status) ? WEXITSTATUS(status) : -1, 1) << command;
         EXPECT_NE(bytes("err").find("standard output"), std::string::npos) << command;
     }
@@ -115,8 +113,8 @@ TEST_F(CliOutputs, AFullDiskUnderStandardOutputIsNoSuccess) {
 
 // Whoever reads the beginning alone costs no tick.
 TEST_F(CliOutputs, ATickIsKeptWhoeverReads) {
-    ASSERT_EQ(run("plan " + quoted("a.csv") + " --from 2026-11-30 --out " + quoted("p.json")).status,
-              0);
+    ASSERT_EQ(
+        run("plan " + quoted("a.csv") + " --from 2026-11-30 --out " + quoted("p.json")).status, 0);
     const Json plan = Json::parse(bytes("p.json"));
     const std::string day = plan.at("days").at(0).at("date").get<std::string>();
     ASSERT_FALSE(plan.at("days").at(0).value("done", false));

@@ -176,6 +176,15 @@ TEST(History, SessionsThatLieApartMakeTheChangeLessSure) {
     EXPECT_EQ(one.baseline_lessons, 1);
     EXPECT_FALSE(one.from_good);
     EXPECT_GT(session_scatter(apart).at("tempo.ratio").sd, 0.25);
+    // Learning in even steps is no scatter between sessions (by hand: every step 0.5).
+    std::vector<KeptMeasures> learning;
+    for (int lesson = 0; lesson < 4; ++lesson)
+        for (const double off : {-0.05, 0.0, 0.05})
+            learning.push_back(swing(("l" + std::to_string(lesson)).c_str(),
+                                     ("2026-09-0" + std::to_string(lesson + 1)).c_str(),
+                                     2.0 + 0.5 * lesson + off));
+    EXPECT_NEAR(session_scatter(learning).at("tempo.ratio").sd, 0.0, 1e-9);
+    EXPECT_GT(histories(learning, {measure})[0].since_baseline.low, 0.5);
 }
 
 TEST(History, FeelAgainstFact) {

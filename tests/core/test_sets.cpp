@@ -88,16 +88,6 @@ TEST(Statistics, HasTheTabledToleranceFactors) {
     EXPECT_NEAR(tolerance_factor(20, 0.95, 0.95), 2.396, 0.001);
 }
 
-// By hand: three groups of two, 0 and 2, 4 and 6, 8 and 10: within them variance 2; means 1, 5, 9,
-// so between mean squares 2 · 16 = 32; variance of groups (32 − 2) / 2 = 15.
-TEST(Statistics, ScatterBetweenGroupsByHand) {
-    const BetweenGroups between = between_groups(
-        {summarise({0.0, 2.0}), summarise({4.0, 6.0}), summarise({8.0, 10.0}), summarise({1.0})});
-    EXPECT_NEAR(between.within_sd, std::sqrt(2.0), 1e-12);
-    EXPECT_NEAR(between.sd, std::sqrt(15.0), 1e-12);
-    EXPECT_EQ(between.degrees_of_freedom, 2.0);
-}
-
 // Source: Benjamini & Hochberg 1995, the paper's 15 p-values: four rejected at q = 0.05. Given in
 // another order, with one missing.
 TEST(Statistics, ControlsFalseDiscoveriesAsInThePaper) {

@@ -4,6 +4,7 @@
 #include "core/measures/analyse.h"
 #include "core/motion/orientation.h"
 #include "core/motion/rotation.h"
+#include "simulate/simulate.h"
 #include "study/golfer.h"
 #include "support/captured_swing.h"
 #include "support/findings.h"
@@ -366,6 +367,18 @@ TEST(SaidOfSwing, TooLittleStillnessBeforeTheTakeaway) {
             said += now;
     }
     EXPECT_EQ(said, "-sl");
+}
+
+// A capture at 240 frames a second that is read as 120, or as 480: it may be a slow drill, or a
+// wrong rate; nothing else in the numbers tells.
+TEST(SaidOfSwing, ARateSaidWrongly) {
+    const Take right = simulate::make_take({});
+    for (const auto& [factor, odd] : {std::pair(0.5, true), std::pair(1.0, false),
+                                      std::pair(2.0, true), std::pair(1.1, false)}) {
+        Take take = right;
+        take.rate_hz *= factor;
+        EXPECT_EQ(has_code(analyse(take, {}).findings, "odd-tempo"), odd) << factor;
+    }
 }
 
 // 60 frames a second: what cannot be ordered then is said with the length of a frame.

@@ -140,8 +140,8 @@ TEST_F(NothingMixed, TextsOfTheExportedTableAreNoFormulas) {
     record->change("swing", ids[0], {{"note", "=HYPERLINK(\"x\")"}, {"tags", "@now"}});
     ASSERT_TRUE(record->export_golfer("Ottoline Vroom", folder.path("out.zip")).empty());
     const std::string command = "/usr/bin/python3 -m zipfile -e '" +
-                                folder.path("out.zip").string() + "' '" +
-                                folder.path("").string() + "'";
+                                folder.path("out.zip").string() + "' '" + folder.path("").string() +
+                                "'";
     ASSERT_EQ(std::system(command.c_str()), 0);
     const std::string table = bytes("swings.csv");
     EXPECT_NE(table.find(",\"'=HYPERLINK(\"\"x\"\")\","), std::string::npos) << table;

@@ -36,8 +36,8 @@ std::pair<double, double> wilson_interval(int k, int n) {
     const double share = static_cast<double>(k) / n;
     const double z2 = kCover95 * kCover95;
     const double middle = (share + z2 / (2.0 * n)) / (1.0 + z2 / n);
-    const double half = kCover95 * std::sqrt(share * (1.0 - share) / n + z2 / (4.0 * n * n)) /
-                        (1.0 + z2 / n);
+    const double half =
+        kCover95 * std::sqrt(share * (1.0 - share) / n + z2 / (4.0 * n * n)) / (1.0 + z2 / n);
     return {std::max(0.0, middle - half), std::min(1.0, middle + half)};
 }
 

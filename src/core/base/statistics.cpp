@@ -108,7 +108,7 @@ MeanVariance variance_of_mean(const Summary& set, const Hanging& hanging) {
     const double least = hanging.least_sd * hanging.least_sd;
     MeanVariance out;
     out.variance = std::max(at_large * inflation, least) / n;
-    out.degrees_of_freedom = std::max(0.5, n / inflation - 1.0);
+    out.degrees_of_freedom = std::max(1.0, n / inflation - 1.0);
     return out;
 }
 
@@ -145,37 +145,6 @@ Change calc_change(const Summary& before, const Summary& after, const Hanging& h
     const boost::math::students_t distribution(out.degrees_of_freedom);
     out.p = 2.0 * boost::math::cdf(
                       boost::math::complement(distribution, std::abs(out.difference) / out.error));
-    return out;
-}
-
-BetweenGroups between_groups(const std::vector<Summary>& groups) {
-    double all = 0.0;
-    double squares_of_counts = 0.0;
-    double sum = 0.0;
-    double within = 0.0;
-    double used = 0.0;
-    for (const Summary& group : groups) {
-        if (group.count < 2)
-            continue;
-        const auto n = static_cast<double>(group.count);
-        used += 1.0;
-        all += n;
-        squares_of_counts += n * n;
-        sum += n * group.mean;
-        within += (n - 1.0) * group.sd * group.sd;
-    }
-    BetweenGroups out;
-    if (used < 2.0)
-        return out;
-    double between = 0.0;
-    for (const Summary& group : groups)
-        if (group.count >= 2)
-            between += static_cast<double>(group.count) * std::pow(group.mean - sum / all, 2);
-    const double per_group = (all - squares_of_counts / all) / (used - 1.0);
-    const double within_variance = within / (all - used);
-    out.within_sd = std::sqrt(within_variance);
-    out.degrees_of_freedom = used - 1.0;
-    out.sd = std::sqrt(std::max(0.0, (between / (used - 1.0) - within_variance) / per_group));
     return out;
 }
 

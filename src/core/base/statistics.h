@@ -51,16 +51,6 @@ double variance_inflation(std::size_t n, double lag_one);
 /// error more, to be safe. 0 to 0.8. NaN are left out.
 double lag_one_of(const std::vector<double>& before, const std::vector<double>& after);
 
-/// Standard deviation between groups beside that within them (one-way random effects, by moments;
-/// Searle, Casella & McCulloch, Variance Components, 1992, from memory). NaN with fewer than two
-/// groups of two.
-struct BetweenGroups {
-    double sd = std::numeric_limits<double>::quiet_NaN();
-    double degrees_of_freedom = std::numeric_limits<double>::quiet_NaN(); ///< groups − 1
-    double within_sd = std::numeric_limits<double>::quiet_NaN();
-};
-BetweenGroups between_groups(const std::vector<Summary>& groups);
-
 /// So many standard deviations from the mean of n values lie beyond the share `content` of all that
 /// may come, on one side, with confidence `confidence` (noncentral t; Hahn & Meeker, Statistical
 /// Intervals, 1991, table A.12, from memory). n of two at least.

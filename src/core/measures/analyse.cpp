@@ -406,6 +406,7 @@ Outcome<Analysis> analyse(const Take& take, const AnalysisOptions& chosen) {
         result.alone = std::move(alone);
         add_spread(result);
     }
+    name_odd_tempo(take, result, out.findings);
     name_slow_rate(take.rate_hz, out.findings);
     return out;
 }

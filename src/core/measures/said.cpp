@@ -32,6 +32,31 @@ void name_missing_parts(const Take& take, std::vector<Finding>& findings) {
                             "", "Record it too for the full sequence."});
 }
 
+void name_odd_tempo(const Take& take, const Analysis& analysis, std::vector<Finding>& findings) {
+    // Full swings take 0.2 to 0.35 s from the top to impact (common practice, no source).
+    constexpr double kShortest_s = 0.16;
+    constexpr double kLongest_s = 0.42;
+    const double downswing_s = analysis.tempo.downswing_s;
+    const bool has_club =
+        take.find(Segment::Club) != nullptr || take.rates_deg_s.count(Segment::Club) > 0;
+    const bool said_already =
+        std::any_of(findings.begin(), findings.end(),
+                    [](const Finding& finding) { return finding.code == "film-clock"; });
+    if (!has_club || said_already || !std::isfinite(downswing_s) ||
+        (downswing_s >= kShortest_s && downswing_s <= kLongest_s))
+        return;
+    const bool is_long = downswing_s > kLongest_s;
+    findings.push_back(
+        {Severity::Warning, "odd-tempo",
+         "The downswing lasts " + seconds_text(downswing_s) +
+             (is_long ? ", longer than that of any full swing: a slow drill, or the rate is said "
+                        "as less than it was, and then all times are too long and all speeds too "
+                        "low."
+                      : ", shorter than that of any swing: the rate is probably said as more than "
+                        "it was, and then all times are too short and all speeds too high."),
+         "", "Check at how many frames a second it was taken; a slow drill is right as it is."});
+}
+
 void name_film_clock(const Take& take, const Analysis& analysis, std::vector<Finding>& findings) {
     if (take.source != Source::Film || take.find(Segment::Club) == nullptr)
         return; // without a club nothing in it is fast

@@ -27,7 +27,7 @@ struct Speed {
     double attack_u_deg = kMissing;
 };
 
-inline constexpr double kLeastSureSpeed = 0.04;
+inline constexpr double kLeastSureSpeed = 0.08;
 
 /// `wrist_m` and `head_m` are paths in the lab as measured, a point a frame, unseen ones NaN;
 /// either may be empty; `approach` is that of the head. Only what lies before impact is used. What

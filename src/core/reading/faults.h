@@ -37,10 +37,10 @@ struct Fault {
     bool serves_goal = false;            ///< mending it serves what the golfer wants most
     double weight = 1.0;                 ///< in the choice of what to mend first
     std::string does_not_count;          ///< why the school does not count it; empty: it counts
-    bool is_overruled = false;           ///< the instructor sees it otherwise: then too it does not count
-    bool can_come_first = false;         ///< out of turn, as the school has it
-    bool applies = true; ///< false: it says nothing with this club, or in this school
-    Judged judged;       ///< from the measures to the evidence; lives as long as its rules
+    bool is_overruled = false;   ///< the instructor sees it otherwise: then too it does not count
+    bool can_come_first = false; ///< out of turn, as the school has it
+    bool applies = true;         ///< false: it says nothing with this club, or in this school
+    Judged judged;               ///< from the measures to the evidence; lives as long as its rules
 
     bool is_present() const { return evidence && *evidence >= kEnoughEvidence; }
     bool counts() const { return does_not_count.empty(); }

@@ -207,8 +207,9 @@ void overrule(Reading& reading, const std::map<std::string, std::string>& reason
         for (Fault& fault : *list)
             if (const auto found = reasons.find(fault.id); found != reasons.end()) {
                 fault.is_overruled = true;
-                fault.does_not_count = found->second.empty() ? KITE_TR("The instructor sees it otherwise.")
-                                                             : found->second;
+                fault.does_not_count = found->second.empty()
+                                           ? KITE_TR("The instructor sees it otherwise.")
+                                           : found->second;
             }
     choose(reading);
 }

@@ -11,8 +11,8 @@ namespace kite {
 /// Several swings of one golfer read together. How strongly a fault shows on average and how often
 /// it shows are two things: one that is certain in half of the swings is no half-hearted one.
 struct SetReading {
-    /// Evidence: mean over the swings in which the fault was judged; where it is there in two swings
-    /// and a third of them at least, mean over those in which it is there.
+    /// Evidence: mean over the swings in which the fault was judged; where it is there in two
+    /// swings and a third of them at least, mean over those in which it is there.
     Reading reading;
     std::size_t example = 0; ///< the swing whose numbers the reasons quote
     struct Share {

@@ -152,6 +152,18 @@ double usual_session_sd(const Measure& measure, Source source) {
     return marked * coarse * measure.worthwhile;
 }
 
+SessionScatter session_of(const Measure& measure, Source source, const SessionScatter* own) {
+    const double usual = usual_session_sd(measure, source);
+    if (own == nullptr)
+        return {usual, std::numeric_limits<double>::infinity()};
+    // What is stated weighs as much as four more sessions would (common practice, no source).
+    constexpr double kStated = 4.0;
+    const double freedom = own->degrees_of_freedom;
+    return {
+        std::sqrt((freedom * own->sd * own->sd + kStated * usual * usual) / (freedom + kStated)),
+        freedom + kStated};
+}
+
 MeasureChange change_of(const Measure& measure, std::vector<Measured> before,
                         std::vector<Measured> after, const CompareOptions& options, Source source) {
     MeasureChange out;
@@ -166,13 +178,10 @@ MeasureChange change_of(const Measure& measure, std::vector<Measured> before,
     if (options.sessions.value_or(Sessions::Two) == Sessions::Two) {
         const auto own = options.own.find(measure.key);
         out.session_is_own = own != options.own.end() && std::isfinite(own->second.sd);
-        out.session_sd = usual_session_sd(measure, source);
-        if (out.session_is_own) {
-            // From three sessions no scatter at all may come out: it is never less than a third of
-            // the usual.
-            out.session_sd = std::max(own->second.sd, out.session_sd / 3.0);
-            out.session_freedom = own->second.degrees_of_freedom;
-        }
+        const SessionScatter scatter =
+            session_of(measure, source, out.session_is_own ? &own->second : nullptr);
+        out.session_sd = scatter.sd;
+        out.session_freedom = scatter.degrees_of_freedom;
     }
     out.change = calc_change(out.before, out.after, hanging_of(out));
     return out;
@@ -374,8 +383,12 @@ ShownChange as_shown(const MeasureChange& change, double factor) {
     out.before = rounded(change.before.mean);
     out.after = rounded(change.after.mean);
     out.difference = out.after - out.before;
-    out.low = rounded(change.change.low);
-    out.high = rounded(change.change.high);
+    // So wide says no more than that it is not known.
+    constexpr double kSaysNothing = 60.0;
+    if (change.change.high - change.change.low < kSaysNothing * change.measure->worthwhile) {
+        out.low = rounded(change.change.low);
+        out.high = rounded(change.change.high);
+    }
     return out;
 }
 

@@ -113,6 +113,10 @@ bool is_copy(const Analysis& a, const Analysis& b);
 /// practice, no source): stated, since nothing in two sets can tell it from a change.
 double usual_session_sd(const Measure& measure, Source source);
 
+/// What is stated and what was found of the golfer's own sessions, together: three or four sessions
+/// alone tell little of how far they lie apart.
+SessionScatter session_of(const Measure& measure, Source source, const SessionScatter* own);
+
 /// The question first; then what changed, what cannot be told, what is as before; in each of them
 /// what moved most, counted in changes worth having. What was not measured is left out.
 std::vector<MeasureChange> most_changed_first(std::vector<MeasureChange> changes);
@@ -121,6 +125,7 @@ struct ShownChange {
     double before = std::numeric_limits<double>::quiet_NaN();
     double after = std::numeric_limits<double>::quiet_NaN();
     double difference = std::numeric_limits<double>::quiet_NaN();
+    /// NaN where it is so wide that it says nothing.
     double low = std::numeric_limits<double>::quiet_NaN();
     double high = std::numeric_limits<double>::quiet_NaN();
     int decimals = 0; ///< so many that the interval is not written as a point

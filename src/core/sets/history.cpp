@@ -84,8 +84,18 @@ std::map<std::string, SessionScatter> session_scatter(const std::vector<KeptMeas
                 lessons.push_back(point.summary);
         if (lessons.size() < kFewest)
             continue;
-        const BetweenGroups between = between_groups(lessons);
-        out[measure.key] = {between.sd, between.degrees_of_freedom};
+        // By the steps from lesson to lesson about their mean: what the golfer learns on the way is
+        // no scatter between sessions.
+        std::vector<double> means;
+        double of_swings = 0.0;
+        for (const Summary& lesson : lessons) {
+            means.push_back(lesson.mean);
+            of_swings += lesson.sd * lesson.sd / static_cast<double>(lesson.count);
+        }
+        const double steps = summarise(means).typical_error;
+        of_swings /= static_cast<double>(lessons.size());
+        out[measure.key] = {std::sqrt(std::max(0.0, steps * steps - of_swings)),
+                            static_cast<double>(lessons.size() - 2)};
     }
     return out;
 }
@@ -127,12 +137,10 @@ std::vector<MeasureHistory> histories(const std::vector<KeptMeasures>& swings,
             hanging.lag_one = lag_one_of(history.from_good ? std::vector<double>() : last, last);
             hanging.least_sd = least_sd_of(history.lessons.back().swings);
             const auto own = scatter.find(measure->key);
-            const double usual = usual_session_sd(*measure, Source::Poses);
-            hanging.session_sd = usual;
-            if (own != scatter.end()) {
-                hanging.session_sd = std::max(own->second.sd, usual / 3.0);
-                hanging.session_degrees_of_freedom = own->second.degrees_of_freedom;
-            }
+            const SessionScatter session =
+                session_of(*measure, Source::Poses, own == scatter.end() ? nullptr : &own->second);
+            hanging.session_sd = session.sd;
+            hanging.session_degrees_of_freedom = session.degrees_of_freedom;
             history.since_baseline =
                 calc_change(history.baseline, history.lessons.back().summary, hanging);
         }

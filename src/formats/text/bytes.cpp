@@ -147,8 +147,8 @@ std::vector<Finding> put_in_place(const fs::path& part, const fs::path& path, Ol
     {
         const Descriptor file(::open(part.c_str(), O_RDONLY));
         if (!file.is_open() || ::fsync(file.number()) != 0)
-            return give_up(cannot_write("The file cannot be written: " +
-                                        std::string(std::strerror(errno)) + "."));
+            return give_up(cannot_write(
+                "The file cannot be written: " + std::string(std::strerror(errno)) + "."));
     }
     // The rights of the old file are those of the new one.
     if (const fs::file_status was = fs::status(target, error); fs::exists(was))
@@ -167,8 +167,8 @@ std::vector<Finding> put_in_place(const fs::path& part, const fs::path& path, Ol
             return give_up({{Severity::Error, "file-exists",
                              "There is a file of this name already; it was left as it is.", "",
                              "Give another name, or say that it may be replaced."}});
-        return give_up(cannot_write("The file cannot be put in its place: " +
-                                    std::string(std::strerror(why)) + "."));
+        return give_up(cannot_write(
+            "The file cannot be put in its place: " + std::string(std::strerror(why)) + "."));
     }
     sync_folder(target.parent_path());
     return {};

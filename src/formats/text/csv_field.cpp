@@ -13,8 +13,8 @@ std::string csv_field(const std::string& text) {
 }
 
 std::string csv_text_field(const std::string& text) {
-    const bool is_formula = !text.empty() && std::string("=+-@\t\r\n").find(text.front()) !=
-                                                 std::string::npos;
+    const bool is_formula =
+        !text.empty() && std::string("=+-@\t\r\n").find(text.front()) != std::string::npos;
     return csv_field(is_formula ? "'" + text : text);
 }
 

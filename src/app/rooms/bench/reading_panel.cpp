@@ -102,7 +102,9 @@ void ReadingPanel::add_order(QVBoxLayout* layout, const LoadedSwing& swing) {
     const QString title = sequence.order.size() < kSequence.size() ? tr("Order of the peaks")
                           : !in_order                              ? tr("Peaks out of order")
                           : sequence.tied.empty()                  ? tr("Peaks in order")
-                                                  : tr("Peaks in order, some tied");
+                          // The sentence below says how likely it is: it must not sound less sure.
+                          : sequence.order_certainty >= 0.95 ? tr("Peaks in order, closely")
+                                                             : tr("Order of the peaks not clear");
     auto* head = make_label(title, theme.font(20, Theme::Weight::Bold), "", this);
     head->setObjectName(QStringLiteral("order_title"));
     layout->addWidget(head);

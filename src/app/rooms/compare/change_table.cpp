@@ -153,8 +153,9 @@ void ChangePicture::paint(QPainter* painter, const QStyleOptionViewItem& option,
     for (const auto* values : {&change.before_values, &change.after_values})
         for (const Measured& value : *values)
             take(value.value);
-    take(change.before.mean + change.change.low);
-    take(change.before.mean + change.change.high);
+    const ShownChange shown = as_shown(change);
+    take(change.before.mean + shown.low);
+    take(change.before.mean + shown.high);
     if (!(low <= high))
         return;
     const double span = std::max(high - low, 1e-9);
@@ -180,12 +181,12 @@ void ChangePicture::paint(QPainter* painter, const QStyleOptionViewItem& option,
     // The first set hollow above, the second filled below; told apart without colour.
     marks(change.before_values, change.before.mean, area.top() + 3, false);
     marks(change.after_values, change.after.mean, area.bottom() - 3, true);
-    if (std::isfinite(change.change.low)) {
+    if (std::isfinite(shown.low)) {
         const bool real = change.verdict == Verdict::Changed;
         painter->setPen(QPen(real ? look.ink : look.line, real ? 2.0 : 1.5));
         const double y = area.center().y();
-        painter->drawLine(QPointF(x_of(change.before.mean + change.change.low), y),
-                          QPointF(x_of(change.before.mean + change.change.high), y));
+        painter->drawLine(QPointF(x_of(change.before.mean + shown.low), y),
+                          QPointF(x_of(change.before.mean + shown.high), y));
     }
     painter->restore();
 }

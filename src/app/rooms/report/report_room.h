@@ -84,7 +84,7 @@ private:
     report::Report report_;
     QString filled_for_; ///< the choice whose words stand in the fields
     bool had_plan_ = false;
-    int asked_ = 0;      ///< the newest wish counts
+    int asked_ = 0; ///< the newest wish counts
     bool filling_ = false;
 };
 

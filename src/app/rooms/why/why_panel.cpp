@@ -115,11 +115,10 @@ void WhyPanel::add_overruling(QVBoxLayout* layout, const Fault& fault) {
         layout->addWidget(said);
         auto* back = new LinkButton(tr("Take that back"), this);
         back->setObjectName(QStringLiteral("take_back"));
-        connect(back, &QPushButton::clicked, this,
-                [&record, swing, id = text_in(verdict, "id")] {
-                    record.bin({id});
-                    record.measure_again(swing);
-                });
+        connect(back, &QPushButton::clicked, this, [&record, swing, id = text_in(verdict, "id")] {
+            record.bin({id});
+            record.measure_again(swing);
+        });
         layout->addWidget(back);
         return;
     }
