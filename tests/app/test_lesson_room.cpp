@@ -12,6 +12,7 @@
 #include "support/temporary_folder.h"
 
 #include <QAbstractItemModelTester>
+#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
@@ -54,6 +55,21 @@ TEST_F(RecordTasks, KeepsWhatIsOpenedDuringALessonInItsOrder) {
     // Opened once more they are the same swings.
     open_files({QStringLiteral("01-alva-iron.csv")});
     EXPECT_EQ(in_record().size(), 2U);
+}
+
+TEST_F(RecordTasks, EscClosesAListThatIsOpenAndLeavesNobodyElsewhere) {
+    add_golfer("Ottoline");
+    auto* box = window->findChild<QComboBox*>(QStringLiteral("handed"));
+    for (QComboBox* one : window->room<LessonRoom>()->view()->findChildren<QComboBox*>())
+        if (box == nullptr && one->isVisible())
+            box = one;
+    ASSERT_NE(box, nullptr);
+    box->setFocus();
+    box->showPopup();
+    ASSERT_TRUE(QTest::qWaitFor([] { return QApplication::activePopupWidget() != nullptr; }, 2000));
+    QTest::keyClick(QApplication::activePopupWidget()->windowHandle(), Qt::Key_Escape);
+    EXPECT_TRUE(QTest::qWaitFor([] { return QApplication::activePopupWidget() == nullptr; }, 2000));
+    EXPECT_TRUE(window->room<LessonRoom>()->view()->isVisible()) << "the room is still there";
 }
 
 TEST_F(RecordTasks, SaysFlightAndStrikeInOneKeyEachAndTakesThemBack) {

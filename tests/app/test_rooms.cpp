@@ -385,7 +385,7 @@ TEST_F(References, ShowEverySchoolBesideTheUsualLimits) {
               QStringLiteral("60°"));
     EXPECT_EQ(cell("above: greatest separation", QStringLiteral("depth-first")).data().toString(),
               QStringLiteral("50°"));
-    EXPECT_EQ(cell("There is no stretch", QStringLiteral("stretch")).data().toString(),
+    EXPECT_EQ(cell("There is too little stretch", QStringLiteral("stretch")).data().toString(),
               QStringLiteral("× 2"));
     // Shipped ones stay as they are.
     EXPECT_FALSE(cell("above: greatest separation", QStringLiteral("none")).flags() &

@@ -2,6 +2,7 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QKeyEvent>
 #include <QMenu>
 #include <QMenuBar>
 
@@ -13,7 +14,21 @@ namespace {
 constexpr const char* kOwner = "room";
 } // namespace
 
-Commands::Commands(QMenuBar* bar, QWidget* window) : QObject(window), bar_(bar), window_(window) {}
+Commands::Commands(QMenuBar* bar, QWidget* window) : QObject(window), bar_(bar), window_(window) {
+    qApp->installEventFilter(this);
+}
+
+bool Commands::eventFilter(QObject* object, QEvent* event) {
+    // With a list open Esc means the list: no command of the window may take it. The list would be
+    // closed by this very event, and the key would then leave the room.
+    if (event->type() == QEvent::ShortcutOverride &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape &&
+        QApplication::activePopupWidget() != nullptr) {
+        event->accept();
+        return true;
+    }
+    return QObject::eventFilter(object, event);
+}
 
 void Commands::add_menu(const QString& id, const QString& title, const QString& before) {
     if (menus_.contains(id))
@@ -26,15 +41,7 @@ void Commands::add_menu(const QString& id, const QString& title, const QString& 
 
 QAction* Commands::add(const QString& menu, const Command& command) {
     auto* action = new QAction(command.words, window_);
-    const bool leaves = command.keys.contains(QKeySequence(Qt::Key_Escape));
-    connect(action, &QAction::triggered, window_, [run = command.run, leaves] {
-        // With a list open Esc means the list, wherever the window system sends the key.
-        QWidget* open = leaves ? QApplication::activePopupWidget() : nullptr;
-        if (open != nullptr && qobject_cast<QMenu*>(open) == nullptr)
-            open->close();
-        else
-            run();
-    });
+    connect(action, &QAction::triggered, window_, command.run);
     add(menu, command.id, action, command.keys);
     return action;
 }

@@ -47,6 +47,8 @@ public:
     void show_room(const QString& room);
 
 private:
+    bool eventFilter(QObject* object, QEvent* event) override;
+
     QMenuBar* bar_;
     QWidget* window_;
     QMap<QString, QMenu*> menus_;
