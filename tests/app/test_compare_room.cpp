@@ -9,6 +9,7 @@
 
 #include <QAbstractItemModelTester>
 #include <QClipboard>
+#include <QComboBox>
 #include <QGuiApplication>
 #include <QLabel>
 #include <QListView>
@@ -98,6 +99,30 @@ TEST_F(CompareTasks, SetsAreChosenByKeysAndTheTableIsCopied) {
     const QStringList copied = QGuiApplication::clipboard()->text().split(QLatin1Char('\n'));
     EXPECT_EQ(copied.size(), room()->changes()->rowCount() + 2) << "a head, the rows, and the end";
     EXPECT_EQ(copied[1].split(QLatin1Char(',')).size(), 12);
+}
+
+// Whose sessions lie how far apart is in the record: with three lessons of theirs it counts.
+TEST_F(CompareTasks, TheGolfersOwnSessionsCountWhereTheRecordHasThree) {
+    open_demo();
+    window->enter(QStringLiteral("compare"));
+    ASSERT_TRUE(after_command("compare.split"));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] {
+            return text_of_label("compare_caution")
+                .contains(QStringLiteral("between this golfer's sessions"));
+        },
+        20000))
+        << text_of_label("compare_caution").toStdString();
+    // Said to be of one session, nothing between sessions counts.
+    window->findChild<QComboBox*>(QStringLiteral("sessions"))->setCurrentIndex(1);
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return !text_of_label("compare_caution").contains(QStringLiteral("sessions")); },
+        20000));
+    // The question is the one that is chosen.
+    auto* question = window->findChild<QComboBox*>(QStringLiteral("question"));
+    question->setCurrentIndex(question->findText(QStringLiteral("Tempo")));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return text_of_label("compare_caution").contains(QStringLiteral("Tempo")); }, 20000));
 }
 
 TEST_F(CompareTasks, TheDifferencesAgreeInOtherUnitsToo) {

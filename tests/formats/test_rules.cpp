@@ -6,6 +6,7 @@
 #include "formats/rules/shipped.h"
 #include "simulate/planted_faults.h"
 #include "simulate/simulate.h"
+#include "support/comma_locale.h"
 #include "support/temporary_folder.h"
 
 #include <gtest/gtest.h>
@@ -75,6 +76,22 @@ TEST(Rules, ShipWithEveryFaultOfTheDiagnosis) {
         EXPECT_FALSE(limit.source.empty()) << name;
     for (std::string_view id : simulate::plantable_faults())
         EXPECT_NE(book.find(std::string(id)), nullptr) << id;
+}
+
+// A process in most of Europe: half milliseconds in one's own rules stay what they are.
+TEST(Rules, OffsetsAreReadWhereACommaIsTheDecimalSign) {
+    Json book = small_book();
+    book["faults"][0]["when"]["value"]["at"] = "impact - 12.5 ms";
+    const test::CommaLocale comma;
+    ASSERT_TRUE(comma.is_set()) << "the package \"locales\" is missing";
+    const auto read = parse_rule_book(book.dump());
+    ASSERT_TRUE(read.ok()) << text_of(read.findings.front());
+    EXPECT_DOUBLE_EQ(read.value.faults[0].when.term.from.plus_ms, -12.5);
+    for (const char* wrong : {"impact - 12,5 ms", "impact -12.5 ms", "impact - -3 ms", "impact - 3",
+                              "impact - nan ms", "impact  - 3 ms", "impact - ms"}) {
+        book["faults"][0]["when"]["value"]["at"] = wrong;
+        EXPECT_FALSE(parse_rule_book(book.dump()).ok()) << wrong;
+    }
 }
 
 TEST(Rules, AreReadFromASmallFile) {

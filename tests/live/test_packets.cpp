@@ -53,6 +53,7 @@ TEST(OscPacket, AMessageByTheLetterOfTheSpecification) {
     ASSERT_EQ(bare.messages.size(), 1u);
     EXPECT_TRUE(bare.problems.empty());
     EXPECT_EQ(bare.messages[0].device, "hip-1");
+    EXPECT_EQ(decode(imu_bytes("/kite/hip_left_1/imu")).messages.at(0).device, "hip_left_1");
     EXPECT_FALSE(bare.messages[0].device_s); // no bundle, no clock
     const Imu& imu = std::get<Imu>(bare.messages[0].body);
     EXPECT_EQ(imu.number, 7);

@@ -61,6 +61,7 @@ Outcome<Analysis> analyse_rates(const Take& as_read, Analysis result) {
                  "This source gives rotation speeds alone: angles, separation and positions are "
                  "not available from it.",
                  "", ""});
+        name_odd_tempo(take, result, out.findings);
         name_slow_rate(take.rate_hz, out.findings);
     }
     out.value = std::move(result);

@@ -10,11 +10,11 @@ namespace kite {
 
 void name_missing_parts(const Take& take, std::vector<Finding>& findings);
 void name_slow_rate(double rate_hz, std::vector<Finding>& findings);
-/// Film that was stored to play slower than it was taken, or the other way round, shows in a
-/// downswing that lasts too long or too short, or in no swing at all.
 /// A downswing so long or so short that the rate may be said wrongly: what the numbers cannot tell
 /// from a slow drill is asked.
 void name_odd_tempo(const Take& take, const Analysis& analysis, std::vector<Finding>& findings);
+/// Film that was stored to play slower than it was taken, or the other way round, shows in a
+/// downswing that lasts too long or too short, or in no swing at all.
 void name_film_clock(const Take& take, const Analysis& analysis, std::vector<Finding>& findings);
 /// Unseen stretches of each part within the swing: what falls into them is missing or less sure.
 void name_unseen(const Take& take, const Analysis& analysis, std::vector<Finding>& findings);

@@ -48,17 +48,6 @@ std::vector<LessonPoint> points_of(const std::vector<KeptMeasures>& swings,
     return out;
 }
 
-double least_sd_of(const std::vector<Measured>& values) {
-    double sum = 0.0;
-    int count = 0;
-    for (const Measured& value : values)
-        if (std::isfinite(value.u)) {
-            sum += value.u * value.u;
-            ++count;
-        }
-    return count > 0 ? std::sqrt(sum / count) : 0.0;
-}
-
 Measured value_in(const KeptMeasures& swing, const char* key) {
     const auto found = swing.values.find(key);
     return found == swing.values.end() ? Measured{} : found->second;
@@ -103,7 +92,9 @@ std::map<std::string, SessionScatter> session_scatter(const std::vector<KeptMeas
 std::vector<MeasureHistory> histories(const std::vector<KeptMeasures>& swings,
                                       const std::vector<const Measure*>& measures) {
     constexpr std::size_t kMostBaselineLessons = 3;
-    const auto scatter = session_scatter(swings);
+    CompareOptions options;
+    options.sessions = Sessions::Two;
+    options.own = session_scatter(swings);
     std::vector<MeasureHistory> out;
     for (const Measure* measure : measures) {
         const auto value_of = [&](const KeptMeasures& swing) {
@@ -112,38 +103,28 @@ std::vector<MeasureHistory> histories(const std::vector<KeptMeasures>& swings,
         MeasureHistory history;
         history.measure = measure;
         history.lessons = points_of(swings, value_of);
-        std::vector<double> good;
+        std::vector<Measured> baseline;
         for (const KeptMeasures& swing : swings)
             if (swing.is_good && std::isfinite(value_of(swing).value))
-                good.push_back(value_of(swing).value);
-        history.from_good = good.size() >= kFewestForBaseline;
-        if (history.from_good)
-            history.baseline = summarise(good);
-        else if (!history.lessons.empty()) {
+                baseline.push_back(value_of(swing));
+        history.from_good = baseline.size() >= kFewestForBaseline;
+        if (!history.from_good && !history.lessons.empty()) {
             history.baseline_lessons = static_cast<int>(
                 std::clamp<std::size_t>(history.lessons.size() / 3, 1, kMostBaselineLessons));
-            std::vector<double> first;
-            for (int i = 0; i < history.baseline_lessons; ++i)
-                for (const Measured& value : history.lessons[static_cast<std::size_t>(i)].swings)
-                    first.push_back(value.value);
-            history.baseline = summarise(first);
+            baseline.clear();
+            for (int i = 0; i < history.baseline_lessons; ++i) {
+                const auto& first = history.lessons[static_cast<std::size_t>(i)].swings;
+                baseline.insert(baseline.end(), first.begin(), first.end());
+            }
         }
         // A set against itself is no change.
-        if (history.lessons.size() > 1) {
-            std::vector<double> last;
-            for (const Measured& value : history.lessons.back().swings)
-                last.push_back(value.value);
-            Hanging hanging;
-            hanging.lag_one = lag_one_of(history.from_good ? std::vector<double>() : last, last);
-            hanging.least_sd = least_sd_of(history.lessons.back().swings);
-            const auto own = scatter.find(measure->key);
-            const SessionScatter session =
-                session_of(*measure, Source::Poses, own == scatter.end() ? nullptr : &own->second);
-            hanging.session_sd = session.sd;
-            hanging.session_degrees_of_freedom = session.degrees_of_freedom;
-            history.since_baseline =
-                calc_change(history.baseline, history.lessons.back().summary, hanging);
-        }
+        const MeasureChange change = change_of(
+            *measure, baseline,
+            history.lessons.empty() ? std::vector<Measured>() : history.lessons.back().swings,
+            options, Source::Poses);
+        history.baseline = change.before;
+        if (history.lessons.size() > 1)
+            history.since_baseline = change.change;
         out.push_back(std::move(history));
     }
     return out;

@@ -11,7 +11,6 @@
 #include "app/widgets/wrapped.h"
 #include "core/reading/set_reading.h"
 #include "core/sets/comparison_words.h"
-#include "core/sets/history.h"
 #include "formats/practice/drills_json.h"
 #include "report/pictures/sets_drawing.h"
 
@@ -108,6 +107,10 @@ CompareRoom::CompareRoom(Shell& shell, std::shared_ptr<Desk> desk)
                 picker_->put(second, Set::Second);
                 shell_.enter(id());
             });
+    connect(&desk_->record(), &RecordKeeper::written, this, [this] {
+        past_of_.clear();
+        compare();
+    });
     connect(&Units::instance(), &Units::changed, changes_, &ChangeTable::unit_changed);
     connect(&Theme::instance(), &Theme::changed, this, &CompareRoom::restyle);
     restyle();
@@ -161,9 +164,30 @@ std::optional<Sessions> CompareRoom::sessions() const {
     return lessons.size() == 1 ? Sessions::One : Sessions::Two;
 }
 
+void CompareRoom::look_back() {
+    QStringList of_that_name;
+    for (const Row& golfer : desk_->record().view().golfers)
+        if (text_in(golfer, "name") == desk_->golfer_meant())
+            of_that_name << text_in(golfer, "id");
+    // Of two golfers of one name nobody is taken for the other.
+    const QString whose = of_that_name.size() == 1 ? of_that_name.front() : QString();
+    if (whose == past_of_)
+        return;
+    past_of_ = whose;
+    past_.clear();
+    if (!whose.isEmpty())
+        desk_->record().look_back(whose, [this, whose](const GolferHistory& history) {
+            if (whose != past_of_)
+                return;
+            past_ = history.measures;
+            compare();
+        });
+}
+
 CompareOptions CompareRoom::options(const Result& sets) const {
     CompareOptions out;
     out.sessions = sessions();
+    out.own = session_scatter(of_club(past_, sets.first.front()->analysis.club));
     out.question = question_->currentData().toString().toStdString();
     if (!out.question.empty())
         return out;
@@ -199,6 +223,7 @@ void CompareRoom::compare() {
         emit compared();
         return;
     }
+    look_back();
     QtConcurrent::run(
         &workers(),
         [options = options(sets)](Result from) {

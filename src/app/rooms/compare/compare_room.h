@@ -2,7 +2,7 @@
 
 #include "app/session/desk.h"
 #include "app/shell/room.h"
-#include "core/sets/comparison.h"
+#include "core/sets/history.h"
 
 #include <QPointer>
 
@@ -48,6 +48,8 @@ private:
     /// One session, where the record has all swings in one lesson; not said where it does not tell.
     std::optional<Sessions> sessions() const;
     CompareOptions options(const Result& sets) const;
+    /// How far the sessions of the golfer who is meant lie apart; asked for once a golfer.
+    void look_back();
     void put_chosen(int set);
     void copy_table();
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -64,7 +66,9 @@ private:
     QComboBox* sessions_ = nullptr; ///< first: as the record says
     QLabel* caution_ = nullptr;
     DrawingView* picture_ = nullptr;
-    int asked_ = 0; ///< the newest wish counts
+    QString past_of_;                ///< id of the golfer whose past this is
+    std::vector<KeptMeasures> past_; ///< empty until it is known
+    int asked_ = 0;                  ///< the newest wish counts
 };
 
 } // namespace kite::app
