@@ -277,6 +277,23 @@ TEST_F(Practice, WhatIsChangedAndTickedIsKeptAndCanBeUndone) {
     EXPECT_FALSE(practice().keeper().plan());
 }
 
+// What stands on sheet and paper is what swings are counted by, not the drill's own measure.
+TEST_F(Practice, TheSheetSaysWhatTheFaultIsCountedBy) {
+    make();
+    const auto sheet = [&] {
+        QString words;
+        for (const QLabel* label : window->findChild<DrillSheet*>()->findChildren<QLabel*>())
+            words += label->text() + QLatin1Char('\n');
+        return words;
+    };
+    ASSERT_EQ(plan().fault, "upper-body-first");
+    practice().finder()->ask_for_fault({});
+    practice().finder()->choose(plan().main_drill);
+    const QString counted = QStringLiteral("reversal of the torso");
+    EXPECT_TRUE(sheet().contains(counted)) << sheet().toStdString();
+    EXPECT_TRUE(practice().document()->toPlainText().contains(counted));
+}
+
 TEST_F(Practice, SwingsOnTheListAreMeasuredAgainstTheDrill) {
     make();
     click(child<QPushButton>("count_measured"));

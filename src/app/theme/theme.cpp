@@ -80,7 +80,8 @@ QString style_sheet(const Colours& c, ThemeKind kind, int corner) {
         QTableView { background: transparent; border: none; alternate-background-color: %page; selection-background-color: %raised; selection-color: %ink; }
         QHeaderView { background: transparent; }
         QHeaderView::section { background: transparent; color: %soft; border: none; padding: 4px 8px; }
-        QListView { background: %page; border: none; outline: none; }
+        QListView { background: %surface; border: none; outline: none; }
+        QListView#swings, QListView#set_list, QListWidget { background: transparent; }
         QScrollArea { background: transparent; border: none; }
         QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
         QScrollBar::handle:vertical { background: %line; border-radius: 4px; min-height: 24px; }

@@ -108,7 +108,9 @@ MeanVariance variance_of_mean(const Summary& set, const Hanging& hanging) {
     const double least = hanging.least_sd * hanging.least_sd;
     MeanVariance out;
     out.variance = std::max(at_large * inflation, least) / n;
-    out.degrees_of_freedom = std::max(1.0, n / inflation - 1.0);
+    // A variance is known by its squares, which hang together by the square of the correlation.
+    out.degrees_of_freedom =
+        std::max(1.0, (n - 1.0) / variance_inflation(set.count, hanging.lag_one * hanging.lag_one));
     return out;
 }
 

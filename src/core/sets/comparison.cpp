@@ -190,7 +190,7 @@ MeasureChange change_of(const Measure& measure, std::vector<Measured> before,
 void judge(std::vector<MeasureChange>& changes, const std::string& question) {
     constexpr double kRate = 0.05;
     // Of 5 % with how swings hang together known, which is known roughly.
-    constexpr double kSearchRate = 0.04;
+    constexpr double kSearchRate = 0.035;
     std::vector<MeasureChange*> search;
     std::vector<double> p;
     for (MeasureChange& change : changes) {

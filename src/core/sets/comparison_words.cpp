@@ -82,7 +82,11 @@ std::string further_words(const MeasureChange& change, const Language& language)
     if (std::isfinite(exclude))
         return filled(KITE_TR("If nothing changed, {1} more would show that."),
                       {range_of(change.to_exclude, language)}, language);
-    return language.translate(KITE_TR("More of the same session would not tell."));
+    // More now would make the later mean surer, and neither the earlier one nor the sessions.
+    return language.translate(
+        change.session_sd > 0.0
+            ? KITE_TR("More swings now would not tell: the first set, or two sessions, limit it.")
+            : KITE_TR("More swings now would not tell: the first set is too small."));
 }
 
 std::string change_words(const ShownChange& shown, const Language& language) {

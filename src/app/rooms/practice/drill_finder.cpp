@@ -111,6 +111,10 @@ void DrillFinder::ask_for_fault(const std::string& id) {
     fault_->setCurrentIndex(std::max(0, fault_->findData(QString::fromStdString(id))));
 }
 
+std::string DrillFinder::fault() const {
+    return fault_->currentData().toString().toStdString();
+}
+
 void DrillFinder::focus_words() {
     words_->setFocus();
     words_->selectAll();

@@ -18,6 +18,7 @@ public:
     DrillFinder(const DrillBook* book, const RuleBook* rules, QWidget* parent = nullptr);
 
     std::string chosen() const; ///< id; empty: nothing fits
+    std::string fault() const;  ///< that is asked for; empty: any
     void choose(const std::string& id);
     void ask_for_fault(const std::string& id); ///< empty: for any
     void focus_words();

@@ -60,8 +60,9 @@ DrillSheet::DrillSheet(const DrillBook* book, QWidget* parent) : QScrollArea(par
     rebuild();
 }
 
-void DrillSheet::show_drill(const std::string& id) {
+void DrillSheet::show_drill(const std::string& id, const std::string& fault) {
     id_ = id;
+    fault_ = fault;
     rebuild();
 }
 
@@ -79,7 +80,7 @@ void DrillSheet::rebuild() {
     const auto say = [&](const QString& words, const char* tone = "") {
         layout->addWidget(make_label(words, theme.font(13), tone, content));
     };
-    const Drill* drill = book_->find(id_);
+    const Drill* drill = book_->find(id_, fault_);
     if (drill == nullptr) {
         say(tr("No drill fits what is asked for. Ask for less on the left."), "soft");
     } else {

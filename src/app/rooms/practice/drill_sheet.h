@@ -16,7 +16,9 @@ class DrillSheet : public QScrollArea {
 public:
     explicit DrillSheet(const DrillBook* book, QWidget* parent = nullptr);
 
-    void show_drill(const std::string& id);
+    /// `fault`: what it is done against, by which its swings are counted; empty: by the drill's own
+    /// measure.
+    void show_drill(const std::string& id, const std::string& fault = {});
     const std::string& shown() const { return id_; }
 
 private:
@@ -24,6 +26,7 @@ private:
 
     const DrillBook* book_;
     std::string id_;
+    std::string fault_;
 };
 
 /// A drill as it is printed: with its drawing as the image "drill:<id>".

@@ -47,9 +47,9 @@ PracticeRoom::PracticeRoom(Shell& shell, std::shared_ptr<Desk> desk)
     row->addWidget(finder_);
     row->addWidget(sheet_, 1);
     row->addWidget(panel_);
-    sheet_->show_drill(finder_->chosen());
-    connect(finder_, &DrillFinder::chosen_changed, this,
-            [this] { sheet_->show_drill(finder_->chosen()); });
+    show_drill();
+    connect(finder_, &DrillFinder::chosen_changed, this, &PracticeRoom::show_drill);
+    connect(&keeper_, &PlanKeeper::changed, this, &PracticeRoom::show_drill);
     connect(panel_, &PlanPanel::make_requested, this, &PracticeRoom::make_plan_for_first_fix);
     connect(panel_, &PlanPanel::count_requested, this, &PracticeRoom::count_swings_on_list);
     connect(panel_, &PlanPanel::drill_asked, this, [this](const QString& id) {
@@ -63,6 +63,13 @@ PracticeRoom::PracticeRoom(Shell& shell, std::shared_ptr<Desk> desk)
     connect(desk_.get(), &Desk::plan_not_usable, this, [this](const QString& why) {
         shell_.show_message(tr("The plan that was worked on last cannot be used"), why);
     });
+}
+
+void PracticeRoom::show_drill() {
+    // The plan's own drill is counted against what the plan is for, whatever is looked for.
+    const auto& plan = keeper_.plan();
+    const std::string id = finder_->chosen();
+    sheet_->show_drill(id, plan && plan->main_drill == id ? plan->fault : finder_->fault());
 }
 
 PracticeRoom::~PracticeRoom() {
@@ -174,7 +181,7 @@ std::unique_ptr<QTextDocument> PracticeRoom::document() const {
         html += QStringLiteral("<p><b>%1</b></p>")
                     .arg(QString::fromStdString(plan.golfer).toHtmlEscaped());
     for (const std::string& id : {plan.main_drill, plan.helper})
-        if (const Drill* drill = book().find(id)) {
+        if (const Drill* drill = book().find(id, plan.fault)) {
             out->addResource(QTextDocument::ImageResource,
                              QUrl(QStringLiteral("drill:") + QString::fromStdString(id)),
                              picture_of_drill(drill->figure, {1260, 630}));

@@ -37,6 +37,7 @@ public:
 
 private:
     void say(const QString& title, const std::vector<Finding>& findings);
+    void show_drill();
     void make_plan_for_first_fix();
     void count_swings_on_list();
     void take_drill(bool as_helper);
